@@ -1,0 +1,177 @@
+#include "geom/measure.h"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepBndLib.hxx>
+#include <BRepCheck_Analyzer.hxx>
+#include <BRep_Builder.hxx>
+#include <GProp_GProps.hxx>
+#include <TopExp.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopoDS_Compound.hxx>
+
+namespace kervo::geom {
+
+namespace {
+
+std::vector<TopoDS_Shape> elements_of(const TopoDS_Shape& shape, TopAbs_ShapeEnum kind) {
+    TopTools_IndexedMapOfShape map;
+    TopExp::MapShapes(shape, kind, map);
+    return {map.cbegin(), map.cend()};
+}
+
+} // namespace
+
+std::vector<TopoDS_Shape> faces_of(const TopoDS_Shape& shape) {
+    return elements_of(shape, TopAbs_FACE);
+}
+std::vector<TopoDS_Shape> edges_of(const TopoDS_Shape& shape) {
+    return elements_of(shape, TopAbs_EDGE);
+}
+std::vector<TopoDS_Shape> vertices_of(const TopoDS_Shape& shape) {
+    return elements_of(shape, TopAbs_VERTEX);
+}
+std::vector<TopoDS_Shape> solids_of(const TopoDS_Shape& shape) {
+    return elements_of(shape, TopAbs_SOLID);
+}
+
+TopoDS_Shape gather(const std::vector<TopoDS_Shape>& shapes) {
+    if (shapes.size() == 1) {
+        return shapes.front();
+    }
+    BRep_Builder builder;
+    TopoDS_Compound compound;
+    builder.MakeCompound(compound);
+    for (const TopoDS_Shape& shape : shapes) {
+        builder.Add(compound, shape);
+    }
+    return compound;
+}
+
+double volume_of(const TopoDS_Shape& shape) {
+    double total = 0;
+    for (const TopoDS_Shape& solid : solids_of(shape)) {
+        GProp_GProps properties;
+        BRepGProp::VolumeProperties(solid, properties);
+        total += properties.Mass();
+    }
+    return total;
+}
+
+double area_of(const TopoDS_Shape& shape) {
+    GProp_GProps properties;
+    BRepGProp::SurfaceProperties(shape, properties);
+    return properties.Mass();
+}
+
+double length_of(const TopoDS_Shape& edge) {
+    GProp_GProps properties;
+    BRepGProp::LinearProperties(edge, properties, Standard_True);
+    return properties.Mass();
+}
+
+gp_Pnt centroid_of(const TopoDS_Shape& shape) {
+    GProp_GProps properties;
+    if (solids_of(shape).empty()) {
+        BRepGProp::SurfaceProperties(shape, properties);
+    } else {
+        BRepGProp::VolumeProperties(shape, properties);
+    }
+    return properties.CentreOfMass();
+}
+
+gp_Pnt center_of(const TopoDS_Shape& element) {
+    if (element.ShapeType() == TopAbs_VERTEX) {
+        return BRep_Tool::Pnt(TopoDS::Vertex(element));
+    }
+    GProp_GProps properties;
+    if (element.ShapeType() == TopAbs_EDGE) {
+        BRepGProp::LinearProperties(element, properties);
+    } else {
+        BRepGProp::SurfaceProperties(element, properties);
+    }
+    return properties.CentreOfMass();
+}
+
+std::array<double, 6> box_of(const TopoDS_Shape& shape) {
+    Bnd_Box box;
+    BRepBndLib::AddOptimal(shape, box, Standard_False, Standard_False);
+    std::array<double, 6> out{};
+    if (!box.IsVoid()) {
+        box.SetGap(0);
+        box.Get(out[0], out[1], out[2], out[3], out[4], out[5]);
+    }
+    return out;
+}
+
+Bnd_Box bounds_of(const TopoDS_Shape& shape) {
+    Bnd_Box box;
+    BRepBndLib::Add(shape, box);
+    return box;
+}
+
+std::string surface_kind(const TopoDS_Shape& face) {
+    switch (BRepAdaptor_Surface(TopoDS::Face(face), Standard_False).GetType()) {
+    case GeomAbs_Plane:
+        return "plane";
+    case GeomAbs_Cylinder:
+        return "cylinder";
+    case GeomAbs_Cone:
+        return "cone";
+    case GeomAbs_Sphere:
+        return "sphere";
+    case GeomAbs_Torus:
+        return "torus";
+    case GeomAbs_SurfaceOfRevolution:
+        return "revolved";
+    case GeomAbs_SurfaceOfExtrusion:
+        return "extruded";
+    default:
+        return "free-form";
+    }
+}
+
+std::string curve_kind(const TopoDS_Shape& edge) {
+    switch (BRepAdaptor_Curve(TopoDS::Edge(edge)).GetType()) {
+    case GeomAbs_Line:
+        return "line";
+    case GeomAbs_Circle:
+        return "circle";
+    case GeomAbs_Ellipse:
+        return "ellipse";
+    default:
+        return "free-form";
+    }
+}
+
+Counts count(const TopoDS_Shape& shape) {
+    Counts counts;
+    const auto faces = faces_of(shape);
+    counts.lumps = static_cast<int>(solids_of(shape).size());
+    counts.shells = static_cast<int>(elements_of(shape, TopAbs_SHELL).size());
+    counts.faces = static_cast<int>(faces.size());
+    counts.loops = static_cast<int>(elements_of(shape, TopAbs_WIRE).size());
+    counts.edges = static_cast<int>(edges_of(shape).size());
+    counts.vertices = static_cast<int>(vertices_of(shape).size());
+    for (const TopoDS_Shape& face : faces) {
+        ++counts.faces_by_surface[surface_kind(face)];
+    }
+    return counts;
+}
+
+bool is_closed(const TopoDS_Shape& shape) {
+    TopTools_IndexedDataMapOfShapeListOfShape faces_at_edge;
+    TopExp::MapShapesAndAncestors(shape, TopAbs_EDGE, TopAbs_FACE, faces_at_edge);
+    for (int i = 1; i <= faces_at_edge.Extent(); ++i) {
+        if (!BRep_Tool::Degenerated(TopoDS::Edge(faces_at_edge.FindKey(i))) && faces_at_edge(i).Extent() % 2 != 0) {
+            return false;
+        }
+    }
+    return faces_at_edge.Extent() > 0;
+}
+
+bool is_valid(const TopoDS_Shape& shape) {
+    return BRepCheck_Analyzer(shape).IsValid();
+}
+
+} // namespace kervo::geom

@@ -1,0 +1,44 @@
+// Measuring shapes: volumes, areas, counts, and whether a body is closed.
+#pragma once
+
+#include "geom/shape.h"
+
+#include <Bnd_Box.hxx>
+
+#include <array>
+#include <map>
+
+namespace kervo::geom {
+
+/// Volume enclosed by the solids of `shape` (mm^3), by Gauss integration over the exact faces.
+double volume_of(const TopoDS_Shape& shape);
+/// Area of the faces (mm^2).
+double area_of(const TopoDS_Shape& shape);
+/// Length of the edges, each counted once (mm).
+double length_of(const TopoDS_Shape& edge);
+/// Centre of mass of the volume; of the area where there is no solid.
+gp_Pnt centroid_of(const TopoDS_Shape& shape);
+/// Centre of a single face, edge or vertex: of its area, its length, or itself.
+gp_Pnt center_of(const TopoDS_Shape& element);
+/// Axis-aligned box without the tolerance gap: {xmin, ymin, zmin, xmax, ymax, zmax}; all zero when empty.
+std::array<double, 6> box_of(const TopoDS_Shape& shape);
+/// The kernel's box, with tolerances, for quick rejections.
+Bnd_Box bounds_of(const TopoDS_Shape& shape);
+
+struct Counts {
+    int lumps = 0, shells = 0, faces = 0, loops = 0, edges = 0, vertices = 0;
+    std::map<std::string, int> faces_by_surface; ///< "plane", "cylinder", ...
+};
+Counts count(const TopoDS_Shape& shape);
+
+/// "plane", "cylinder", "cone", "sphere", "torus", "free-form" ... of a face.
+std::string surface_kind(const TopoDS_Shape& face);
+/// "line", "circle", "ellipse", "free-form" of an edge.
+std::string curve_kind(const TopoDS_Shape& edge);
+
+/// Every edge that is not degenerate is used by exactly two faces (or twice by one). Linear in the number of edges.
+bool is_closed(const TopoDS_Shape& shape);
+/// The kernel's own full check; roughly quadratic in the number of loops of a face, so for reports, not for every cut.
+bool is_valid(const TopoDS_Shape& shape);
+
+} // namespace kervo::geom

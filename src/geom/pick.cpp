@@ -1,0 +1,87 @@
+#include "geom/pick.h"
+
+#include "geom/measure.h"
+
+#include <BRepBuilderAPI_MakeVertex.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
+#include <IntCurvesFace_ShapeIntersector.hxx>
+#include <TopExp.hxx>
+
+#include <algorithm>
+#include <limits>
+
+namespace kervo::geom {
+
+double distance_to(const TopoDS_Shape& shape, const gp_Pnt& point) {
+    BRepExtrema_DistShapeShape distance(shape, BRepBuilderAPI_MakeVertex(point).Vertex());
+    return distance.IsDone() ? distance.Value() : std::numeric_limits<double>::infinity();
+}
+
+NearElement nearest_element(const TopoDS_Shape& shape, TopAbs_ShapeEnum kind, const gp_Pnt& point) {
+    const auto elements = kind == TopAbs_FACE ? faces_of(shape) : kind == TopAbs_EDGE ? edges_of(shape) : vertices_of(shape);
+    NearElement best;
+    best.distance = std::numeric_limits<double>::infinity();
+    for (const TopoDS_Shape& element : elements) {
+        const double distance = distance_to(element, point);
+        if (distance < best.distance - 1e-6) {
+            best = {element, distance, false};
+        } else if (distance < best.distance + 1e-6) {
+            best.ambiguous = true;
+        }
+    }
+    return best;
+}
+
+std::vector<RayHit> hits_along(const TopoDS_Shape& body, const gp_Lin& line) {
+    IntCurvesFace_ShapeIntersector intersector;
+    intersector.Load(body, coincidence);
+    intersector.Perform(line, -1e7, 1e7);
+    std::vector<RayHit> hits;
+    for (int i = 1; i <= intersector.NbPnt(); ++i) {
+        hits.push_back({intersector.WParameter(i), intersector.Face(i), intersector.Transition(i) == IntCurveSurface_Out});
+    }
+    std::sort(hits.begin(), hits.end(), [](const RayHit& a, const RayHit& b) { return a.at < b.at; });
+    return hits;
+}
+
+Neighbours::Neighbours(const TopoDS_Shape& shape) : faces_(faces_of(shape)), around_(faces_.size()) {
+    TopTools_IndexedMapOfShape index;
+    for (const TopoDS_Shape& face : faces_) {
+        index.Add(face);
+    }
+    for (const TopAbs_ShapeEnum kind : {TopAbs_EDGE, TopAbs_VERTEX}) {
+        TopTools_IndexedDataMapOfShapeListOfShape faces_at_element;
+        TopExp::MapShapesAndAncestors(shape, kind, TopAbs_FACE, faces_at_element);
+        for (int i = 1; i <= faces_at_element.Extent(); ++i) {
+            std::set<int> around;
+            for (const TopoDS_Shape& face : faces_at_element(i)) {
+                around.insert(index.FindIndex(face) - 1);
+            }
+            const TopoDS_Shape& element = faces_at_element.FindKey(i);
+            if (kind == TopAbs_EDGE) {
+                for (const int a : around) {
+                    for (const int b : around) {
+                        if (a != b) {
+                            around_[static_cast<size_t>(a)].insert(b);
+                        }
+                    }
+                }
+            }
+            at_element_[element.TShape().get()].emplace_back(element, std::move(around));
+        }
+    }
+}
+
+std::set<int> Neighbours::faces_at(const TopoDS_Shape& element) const {
+    const auto bucket = at_element_.find(element.TShape().get());
+    if (bucket != at_element_.end()) {
+        for (const auto& [known, around] : bucket->second) {
+            if (known.IsSame(element)) {
+                return around;
+            }
+        }
+    }
+    return {};
+}
+
+} // namespace kervo::geom

@@ -1,0 +1,50 @@
+// Finding elements of a shape: near a point, along a ray, beside each other.
+#pragma once
+
+#include "geom/shape.h"
+
+#include <gp_Lin.hxx>
+
+#include <map>
+#include <set>
+
+namespace kervo::geom {
+
+struct NearElement {
+    TopoDS_Shape element;
+    double distance = 0;     ///< mm
+    bool ambiguous = false;  ///< another element is as near, within 1e-6 mm
+};
+
+/// The face, edge or vertex of `shape` nearest to `point`; a null element when there is none.
+NearElement nearest_element(const TopoDS_Shape& shape, TopAbs_ShapeEnum kind, const gp_Pnt& point);
+
+/// Distance in mm from `point` to a face, edge, vertex or body.
+double distance_to(const TopoDS_Shape& shape, const gp_Pnt& point);
+
+struct RayHit {
+    double at;          ///< parameter along the line, mm
+    TopoDS_Shape face;
+    bool leaves = false; ///< the line comes out of the material here
+};
+
+/// All places where the line crosses faces of the body, ascending.
+std::vector<RayHit> hits_along(const TopoDS_Shape& body, const gp_Lin& line);
+
+/// Which elements lie around which: built once for a body, then asked often.
+class Neighbours {
+public:
+    explicit Neighbours(const TopoDS_Shape& shape);
+    /// Indices of the faces that share an edge with face `index`, itself left out.
+    [[nodiscard]] const std::set<int>& of_face(int index) const { return around_[static_cast<size_t>(index)]; }
+    [[nodiscard]] const std::vector<TopoDS_Shape>& faces() const { return faces_; }
+    /// Indices of the faces at an edge (one or two) or a vertex (any number).
+    [[nodiscard]] std::set<int> faces_at(const TopoDS_Shape& element) const;
+
+private:
+    std::vector<TopoDS_Shape> faces_;
+    std::vector<std::set<int>> around_;
+    std::map<const void*, std::vector<std::pair<TopoDS_Shape, std::set<int>>>> at_element_;
+};
+
+} // namespace kervo::geom

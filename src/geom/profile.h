@@ -1,0 +1,55 @@
+// From a flat outline to a face, and from a face to a prism.
+//
+//   ProfileFace disc = make_profile_face(frame, {circle_loop});
+//   ShapeWithRoles plug = make_prism(disc, 0, -16);          // roles: side/<curve>, start, end
+#pragma once
+
+#include "base/finding.h"
+#include "geom/shape.h"
+
+#include <gp_Pln.hxx>
+
+#include <array>
+#include <optional>
+
+namespace kervo::geom {
+
+/// One piece of an outline in the plane's own coordinates (mm): a straight line, or an arc when `radius` > 0.
+/// Arcs run from angle `from` over `sweep` radians (signed, |sweep| <= 2 pi) about `center`.
+struct OutlinePiece {
+    std::array<double, 2> start{}, end{};
+    std::array<double, 2> center{};
+    double radius = 0;
+    double from = 0, sweep = 0;
+    int curve = 0;        ///< id of the sketch curve it lies on; becomes the side's name
+    int start_vertex = 0; ///< pieces with equal numbers meet in one vertex
+    int end_vertex = 0;
+};
+using OutlineLoop = std::vector<OutlinePiece>;
+
+/// A planar face with the curve id of each of its edges.
+struct ProfileFace {
+    TopoDS_Face face;
+    std::vector<std::pair<TopoDS_Shape, int>> curve_of_edge;
+    gp_Ax3 frame;
+};
+
+/// `loops`: the outer one first, counterclockwise, then the holes, clockwise.
+ProfileFace make_profile_face(const gp_Ax3& frame, const std::vector<OutlineLoop>& loops);
+
+/// The prism over the profile from height `start` to height `end` along the frame's normal (mm, start != end).
+ShapeWithRoles make_prism(const ProfileFace& profile, double start, double end);
+
+/// What is left of `solid` on the side of `plane` where `keep` lies. The new face has the role `role`; the others keep theirs.
+Result<ShapeWithRoles> trim_by_plane(const ShapeWithRoles& solid, const gp_Pln& plane, const gp_Pnt& keep,
+                                     const std::string& role);
+
+/// The plane of a flat face, its normal pointing out of the material.
+std::optional<gp_Pln> plane_of(const TopoDS_Shape& face);
+
+/// The frame that a sketch on a flat face uses: origin where the document's origin projects onto the plane, x along the
+/// projected document x (document y where the face looks along x), normal out of the material. It depends on nothing but
+/// the plane, so that a sketch follows its face.
+gp_Ax3 frame_on_plane(const gp_Pln& plane);
+
+} // namespace kervo::geom

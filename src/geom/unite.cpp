@@ -1,0 +1,106 @@
+#include "geom/unite.h"
+
+#include "geom/kernel_progress.h"
+#include "geom/measure.h"
+
+#include <BRepAlgoAPI_Fuse.hxx>
+#include <ShapeUpgrade_UnifySameDomain.hxx>
+#include <Standard_Failure.hxx>
+
+#include <algorithm>
+
+namespace kervo::geom {
+
+namespace {
+
+std::vector<FaceOrigin> origins_after_fuse(BRepAlgoAPI_Fuse& fuse, const std::vector<TopoDS_Shape>& bodies) {
+    std::vector<FaceOrigin> origins;
+    for (const TopoDS_Shape& body : bodies) {
+        for (const TopoDS_Shape& face : faces_of(body)) {
+            const TopTools_ListOfShape modified = fuse.Modified(face);
+            for (const TopoDS_Shape& result : modified) {
+                origins.push_back({result, face});
+            }
+            if (modified.IsEmpty() && !fuse.IsDeleted(face)) {
+                origins.push_back({face, face});
+            }
+        }
+    }
+    return origins;
+}
+
+void clean_seams(United& united) {
+    ShapeUpgrade_UnifySameDomain unify(united.shape, Standard_True, Standard_True, Standard_False);
+    unify.Build();
+    std::vector<FaceOrigin> origins;
+    for (const FaceOrigin& origin : united.origins) {
+        const TopTools_ListOfShape& merged = unify.History()->Modified(origin.result);
+        for (const TopoDS_Shape& face : merged) {
+            origins.push_back({face, origin.source});
+        }
+        if (merged.IsEmpty() && !unify.History()->IsRemoved(origin.result)) {
+            origins.push_back(origin);
+        }
+    }
+    united.shape = unify.Shape();
+    united.origins = std::move(origins);
+}
+
+bool plausible(const United& united, const std::vector<TopoDS_Shape>& bodies) {
+    double sum = 0;
+    double largest = 0;
+    for (const TopoDS_Shape& body : bodies) {
+        const double volume = volume_of(body);
+        sum += volume;
+        largest = std::max(largest, volume);
+    }
+    const double volume = volume_of(united.shape);
+    return is_closed(united.shape) && volume >= largest * (1 - 1e-7) && volume <= sum * (1 + 1e-7);
+}
+
+} // namespace
+
+Result<United> unite(const std::vector<TopoDS_Shape>& bodies, const UniteOptions& options, Progress& progress) {
+    const Finding failed = error_finding("unite.failed", "These bodies could not be united into one closed body.",
+                                         "Let them overlap clearly, or keep them apart.");
+    if (bodies.empty()) {
+        return failed;
+    }
+    United united;
+    if (bodies.size() == 1) {
+        united.shape = bodies.front();
+        for (const TopoDS_Shape& face : faces_of(united.shape)) {
+            united.origins.push_back({face, face});
+        }
+        return united;
+    }
+    try {
+        TopTools_ListOfShape arguments;
+        TopTools_ListOfShape tools;
+        arguments.Append(bodies.front());
+        std::for_each(bodies.begin() + 1, bodies.end(), [&](const TopoDS_Shape& body) { tools.Append(body); });
+        BRepAlgoAPI_Fuse fuse;
+        fuse.SetArguments(arguments);
+        fuse.SetTools(tools);
+        fuse.SetNonDestructive(Standard_True);
+        fuse.SetRunParallel(Standard_True);
+        Handle(KernelProgress) watch = new KernelProgress(progress);
+        fuse.Build(watch->Start());
+        if (!fuse.IsDone() || fuse.HasErrors()) {
+            return failed;
+        }
+        united.origins = origins_after_fuse(fuse, bodies);
+        united.shape = gather(solids_of(fuse.Shape()));
+        if (options.clean_seams) {
+            clean_seams(united);
+        }
+    } catch (const Standard_Failure&) {
+        return failed;
+    }
+    if (!plausible(united, bodies)) {
+        return failed;
+    }
+    return united;
+}
+
+} // namespace kervo::geom

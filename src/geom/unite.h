@@ -1,0 +1,23 @@
+// Uniting bodies into one.
+#pragma once
+
+#include "base/finding.h"
+#include "base/progress.h"
+#include "geom/shape.h"
+
+namespace kervo::geom {
+
+struct United {
+    TopoDS_Shape shape;
+    std::vector<FaceOrigin> origins; ///< for every face of the result; faces merged across a seam have several
+};
+
+struct UniteOptions {
+    bool clean_seams = true; ///< merge faces (and edges) that continue each other
+};
+
+/// Accepts one or more bodies of solids. Promises a closed result whose volume is at most the sum of the inputs' and at
+/// least the largest of them. Finding: unite.failed.
+Result<United> unite(const std::vector<TopoDS_Shape>& bodies, const UniteOptions& options, Progress& progress);
+
+} // namespace kervo::geom

@@ -1,0 +1,157 @@
+#include "model/document.h"
+
+#include <algorithm>
+
+namespace kervo::model {
+
+StepPtr Document::step(int id) const {
+    const int index = index_of(id);
+    return index < 0 ? nullptr : steps[static_cast<size_t>(index)];
+}
+
+int Document::index_of(int id) const {
+    const auto at = std::find_if(steps.begin(), steps.end(), [id](const StepPtr& step) { return step->id == id; });
+    return at == steps.end() ? -1 : static_cast<int>(at - steps.begin());
+}
+
+bool same_content(const Document& a, const Document& b) {
+    const auto same_steps = std::equal(a.steps.begin(), a.steps.end(), b.steps.begin(), b.steps.end(),
+                                       [](const StepPtr& x, const StepPtr& y) { return x == y || *x == *y; });
+    const auto same_assets = std::equal(a.assets.begin(), a.assets.end(), b.assets.begin(), b.assets.end(), [](const auto& x, const auto& y) {
+        return x.first == y.first && (x.second == y.second || (x.second->bytes == y.second->bytes && x.second->missing == y.second->missing));
+    });
+    return a.title == b.title && a.unit == b.unit && a.parameters == b.parameters && same_steps && a.appearance == b.appearance &&
+           a.cutaways == b.cutaways && same_assets;
+}
+
+namespace {
+
+// Keeps a number where the order allows it; otherwise the middle between its neighbours, or, where there is no room, all anew.
+void renumber(Document& document) {
+    const auto ascending = [&] {
+        return std::adjacent_find(document.steps.begin(), document.steps.end(),
+                                  [](const StepPtr& a, const StepPtr& b) { return a->number >= b->number; }) == document.steps.end();
+    };
+    if (ascending()) {
+        return;
+    }
+    int number = 0;
+    for (StepPtr& step : document.steps) {
+        number += 10;
+        if (step->number != number) {
+            auto copy = std::make_shared<Step>(*step);
+            copy->number = number;
+            step = std::move(copy);
+        }
+    }
+}
+
+int number_at(const Document& document, size_t position) {
+    const int before = position == 0 ? 0 : document.steps[position - 1]->number;
+    if (position == document.steps.size()) {
+        return before / 10 * 10 + 10;
+    }
+    const int after = document.steps[position]->number;
+    return before + (after - before) / 2;
+}
+
+} // namespace
+
+Document add_step(Document document, StepDefinition definition, const std::string& name, int position, int* id) {
+    const size_t at = position < 0 ? document.steps.size() : std::min(static_cast<size_t>(position), document.steps.size());
+    int highest = 0;
+    for (const StepPtr& step : document.steps) {
+        highest = std::max(highest, step->id);
+    }
+    // Bodies that were made by deleted steps may still be mentioned: their ids stay taken.
+    for (const auto& [body, look] : document.appearance) {
+        highest = std::max(highest, maker_of(body));
+    }
+    auto step = std::make_shared<Step>();
+    step->id = highest / 10 * 10 + 10;
+    step->number = number_at(document, at);
+    step->name = name;
+    step->definition = std::move(definition);
+    if (id != nullptr) {
+        *id = step->id;
+    }
+    document.steps.insert(document.steps.begin() + static_cast<long>(at), std::move(step));
+    renumber(document);
+    return document;
+}
+
+Document remove_step(Document document, int id) {
+    std::erase_if(document.steps, [id](const StepPtr& step) { return step->id == id; });
+    return document;
+}
+
+Document move_step(Document document, int id, int position) {
+    const int from = document.index_of(id);
+    if (from < 0) {
+        return document;
+    }
+    const StepPtr step = document.steps[static_cast<size_t>(from)];
+    document.steps.erase(document.steps.begin() + from);
+    const auto to = std::clamp<long>(position, 0, static_cast<long>(document.steps.size()));
+    document.steps.insert(document.steps.begin() + to, step);
+    renumber(document);
+    return document;
+}
+
+Document change_step(Document document, int id, const std::function<void(Step&)>& change) {
+    const int index = document.index_of(id);
+    if (index >= 0) {
+        auto copy = std::make_shared<Step>(*document.steps[static_cast<size_t>(index)]);
+        change(*copy);
+        document.steps[static_cast<size_t>(index)] = std::move(copy);
+    }
+    return document;
+}
+
+Document change_field(Document document, int id, const std::string& key, const FieldValue& value) {
+    return change_step(std::move(document), id, [&](Step& step) { set_field(step.definition, key, value); });
+}
+
+Document rename_parameter(Document document, const std::string& from, const std::string& to) {
+    for (Parameter& parameter : document.parameters) {
+        parameter.formula = rename_in_formula(parameter.formula, from, to);
+        if (parameter.name == from) {
+            parameter.name = to;
+        }
+    }
+    for (StepPtr& step : document.steps) {
+        if (!dependencies_of(step->definition).parameters.contains(from)) {
+            continue;
+        }
+        auto copy = std::make_shared<Step>(*step);
+        for_each_field(copy->definition, [&](const FieldInfo&, auto& value) {
+            using Value = std::decay_t<decltype(value)>;
+            if constexpr (std::is_same_v<Value, Expression>) {
+                value.text = rename_in_formula(value.text, from, to);
+            } else if constexpr (std::is_same_v<Value, sketch::Sketch>) {
+                for (auto& constraint : value.constraints) {
+                    constraint.value.text = rename_in_formula(constraint.value.text, from, to);
+                }
+            }
+        });
+        step = std::move(copy);
+    }
+    return document;
+}
+
+std::vector<std::string> uses_of_parameter(const Document& document, const std::string& name) {
+    std::vector<std::string> uses;
+    for (const Parameter& parameter : document.parameters) {
+        if (names_read(parameter.formula).contains(name)) {
+            uses.push_back(parameter.name);
+        }
+    }
+    for (const StepPtr& step : document.steps) {
+        if (dependencies_of(step->definition).parameters.contains(name)) {
+            uses.push_back(std::to_string(step->number) + " " + step->name);
+        }
+    }
+    return uses;
+}
+
+} // namespace kervo::model

@@ -1,0 +1,75 @@
+// The document: definitions only, no shapes. It is an immutable value with shared parts: every edit makes a new one,
+// undo keeps the old one, and what two documents share is shared in memory too.
+#pragma once
+
+#include "base/parameters.h"
+#include "model/steps/registry.h"
+
+#include <map>
+#include <memory>
+
+namespace kervo::model {
+
+struct Step {
+    int id = 0;     ///< never changes, never used twice in a document
+    int number = 0; ///< 10, 20, 30 ...: what people read; follows the order of the route
+    std::string name;
+    std::string note;
+    bool suspended = false;
+    StepDefinition definition;
+    friend bool operator==(const Step&, const Step&) = default;
+};
+using StepPtr = std::shared_ptr<const Step>;
+
+/// How a body is called and shown. Empty strings: as the step that makes it suggests.
+struct Appearance {
+    std::string name;
+    std::string color; ///< "#rrggbb"
+    std::string layer;
+    bool hidden = false;
+    friend bool operator==(const Appearance&, const Appearance&) = default;
+};
+
+/// View-only clipping by a plane: what lies in front of it is not shown.
+struct Cutaway {
+    std::string letter = "A";
+    bool on = true;
+    Place origin{};
+    Place normal{0, -1, 0}; ///< points to what is taken away
+    std::vector<BodyId> left_whole;
+    friend bool operator==(const Cutaway&, const Cutaway&) = default;
+};
+
+struct Document {
+    std::string title = "Untitled";
+    std::string unit = "mm"; ///< lengths are shown in it
+    std::vector<Parameter> parameters;
+    std::vector<StepPtr> steps;
+    std::map<BodyId, Appearance> appearance;
+    std::vector<Cutaway> cutaways;
+    std::map<std::string, AssetPtr> assets;
+
+    [[nodiscard]] StepPtr step(int id) const;
+    /// Position in the route; -1 when there is none of that id.
+    [[nodiscard]] int index_of(int id) const;
+};
+using DocumentPtr = std::shared_ptr<const Document>;
+
+/// Equal in content (assets by name and bytes).
+bool same_content(const Document& a, const Document& b);
+
+// --- Edits: each takes a document and gives a new one ------------------------------------------------------------
+
+/// Adds a step at `position` (-1: at the end) and tells its id.
+Document add_step(Document document, StepDefinition definition, const std::string& name, int position, int* id);
+Document remove_step(Document document, int id);
+/// Moves a step to a position in the route; the numbers follow the new order.
+Document move_step(Document document, int id, int position);
+Document change_step(Document document, int id, const std::function<void(Step&)>& change);
+Document change_field(Document document, int id, const std::string& key, const FieldValue& value);
+/// Renames a parameter and rewrites every formula that reads it.
+Document rename_parameter(Document document, const std::string& from, const std::string& to);
+/// Steps and parameters that read the parameter, by name.
+std::vector<std::string> uses_of_parameter(const Document& document, const std::string& name);
+
+} // namespace kervo::model

@@ -1,0 +1,372 @@
+#include "model/evaluate.h"
+
+#include <Standard_Failure.hxx>
+#include <tbb/parallel_for_each.h>
+
+#include <algorithm>
+#include <chrono>
+
+namespace kervo::model {
+
+std::string to_string(StepState state) {
+    switch (state) {
+    case StepState::ok:
+        return "ok";
+    case StepState::warning:
+        return "warning";
+    case StepState::failed:
+        return "failed";
+    case StepState::stale:
+        return "stale";
+    case StepState::suspended:
+        break;
+    }
+    return "suspended";
+}
+
+const StepReport* Evaluation::report(int step) const {
+    const auto at = std::find_if(steps.begin(), steps.end(), [step](const StepReport& r) { return r.id == step; });
+    return at == steps.end() ? nullptr : &*at;
+}
+
+std::vector<std::pair<BodyId, BodyPtr>> Evaluation::bodies_as_of(int step) const {
+    const StepReport* last = step == 0 ? (steps.empty() ? nullptr : &steps.back()) : report(step);
+    if (last == nullptr) {
+        return {};
+    }
+    std::vector<std::pair<BodyId, BodyPtr>> bodies(last->bodies_after.begin(), last->bodies_after.end());
+    std::sort(bodies.begin(), bodies.end(), [](const auto& a, const auto& b) {
+        return maker_of(a.first) != maker_of(b.first) ? maker_of(a.first) < maker_of(b.first) : a.first < b.first;
+    });
+    return bodies;
+}
+
+bool Evaluation::failed() const {
+    return !parameters.findings.empty() || std::any_of(steps.begin(), steps.end(), [](const StepReport& report) {
+        return report.state == StepState::failed || report.state == StepState::stale;
+    });
+}
+
+namespace {
+
+bool same_quantity(const Quantity& a, const Quantity& b) {
+    return a.value == b.value && a.dimension == b.dimension;
+}
+
+bool matches(const EvaluationCache::Key& a, const EvaluationCache::Key& b) {
+    const bool same_parameters = std::equal(a.parameters.begin(), a.parameters.end(), b.parameters.begin(), b.parameters.end(),
+                                            [](const auto& x, const auto& y) { return x.first == y.first && same_quantity(x.second, y.second); });
+    return same_parameters && a.inputs == b.inputs && (a.step == b.step || a.step->definition == b.step->definition);
+}
+
+} // namespace
+
+StepOutputPtr EvaluationCache::find(const Key& key) {
+    const std::lock_guard lock(guard_);
+    auto& entries = entries_[key.step->id];
+    const auto at = std::find_if(entries.begin(), entries.end(), [&](const Entry& entry) { return matches(entry.key, key); });
+    if (at == entries.end()) {
+        return nullptr;
+    }
+    std::rotate(at, at + 1, entries.end()); // the last used stands last
+    return entries.back().output;
+}
+
+void EvaluationCache::store(Key key, StepOutputPtr output) {
+    const std::lock_guard lock(guard_);
+    auto& entries = entries_[key.step->id];
+    if (entries.size() >= entries_per_step) {
+        entries.erase(entries.begin());
+    }
+    entries.push_back({std::move(key), std::move(output)});
+}
+
+namespace {
+
+// One step on its way through an evaluation.
+struct Task {
+    StepPtr step;
+    Dependencies reads;
+    std::set<int> after;  ///< steps whose output it reads
+    bool stale = false;   ///< something it reads comes from a failed or stale step
+    bool done = false;
+    StepReport report;
+};
+
+class Run {
+public:
+    Run(const Document& document, EvaluationCache& cache, const Services& services, Progress& progress)
+        : document_(document), cache_(cache), services_(services), progress_(progress), parameters_(evaluate_parameters(document.parameters)) {}
+
+    Evaluation evaluate(int as_of) {
+        plan(as_of);
+        size_t done = 0;
+        while (done < tasks_.size() && !progress_.cancelled()) {
+            std::vector<Task*> ready;
+            for (Task& task : tasks_) {
+                const bool free = std::all_of(task.after.begin(), task.after.end(), [&](int id) { return by_id_.at(id)->done; });
+                if (!task.done && free) {
+                    ready.push_back(&task);
+                }
+            }
+            tbb::parallel_for_each(ready, [&](Task* task) { run(*task); });
+            for (Task* task : ready) {
+                task->done = true;
+                ++done;
+            }
+            progress_.report(static_cast<double>(done) / static_cast<double>(tasks_.size()), "evaluate");
+        }
+        return collect();
+    }
+
+private:
+    void plan(int as_of) {
+        std::map<BodyId, int> last_writer;
+        for (const StepPtr& step : document_.steps) {
+            tasks_.push_back({step, dependencies_of(step->definition), {}, false, false, {}});
+            if (step->id == as_of) {
+                break;
+            }
+        }
+        std::set<int> earlier;
+        for (Task& task : tasks_) {
+            by_id_[task.step->id] = &task;
+            if (!task.step->suspended) {
+                for (const BodyId& body : task.reads.reads) {
+                    const auto writer = last_writer.find(body);
+                    const int source = writer != last_writer.end() ? writer->second : maker_of(body);
+                    if (earlier.contains(source)) {
+                        task.after.insert(source);
+                        source_of_[{task.step->id, body}] = source;
+                    }
+                }
+                for (const int sketch : task.reads.sketches) {
+                    if (earlier.contains(sketch)) {
+                        task.after.insert(sketch);
+                    }
+                }
+                for (const BodyId& body : task.reads.writes) {
+                    last_writer[body] = task.step->id;
+                }
+            }
+            earlier.insert(task.step->id);
+        }
+    }
+
+    // The body as the last step that wrote it left it. A failed or suspended writer hands on what it got.
+    BodyPtr body_from(int source, const BodyId& body) const {
+        while (source != 0) {
+            const Task& task = *by_id_.at(source);
+            if (task.report.output) {
+                if (const auto at = task.report.output->bodies.find(body); at != task.report.output->bodies.end()) {
+                    return at->second;
+                }
+            }
+            const auto before = source_of_.find({source, body});
+            source = before == source_of_.end() ? 0 : before->second;
+        }
+        return nullptr;
+    }
+
+    StepInputs inputs_of(const Task& task, EvaluationCache::Key& key) {
+        StepInputs inputs;
+        inputs.step = task.step->id;
+        inputs.parameters = &parameters_.values;
+        inputs.services = &services_;
+        inputs.progress = &progress_;
+        const auto note = [&](std::shared_ptr<const void> thing) {
+            key.inputs.push_back(thing.get());
+            key.keep_alive.push_back(std::move(thing));
+        };
+        for (const BodyId& body : task.reads.reads) {
+            const auto source = source_of_.find({task.step->id, body});
+            const BodyPtr found = source == source_of_.end() ? nullptr : body_from(source->second, body);
+            if (found) {
+                inputs.bodies[body] = found;
+            }
+            note(found);
+        }
+        for (const int sketch : task.reads.sketches) {
+            const auto at = by_id_.find(sketch);
+            SketchResultPtr found = task.after.contains(sketch) && at->second->report.output ? at->second->report.output->sketch : nullptr;
+            if (found) {
+                inputs.sketches[sketch] = found;
+            }
+            note(found);
+        }
+        for (const std::string& name : task.reads.assets) {
+            const auto at = document_.assets.find(name);
+            const AssetPtr found = at == document_.assets.end() ? nullptr : at->second;
+            inputs.assets[name] = found;
+            note(found);
+        }
+        for (const std::string& name : task.reads.parameters) {
+            if (const auto at = parameters_.values.find(name); at != parameters_.values.end()) {
+                key.parameters[name] = at->second;
+            }
+        }
+        return inputs;
+    }
+
+    void run(Task& task) {
+        task.report.id = task.step->id;
+        if (task.step->suspended) {
+            task.report.state = StepState::suspended;
+            return;
+        }
+        EvaluationCache::Key key;
+        key.step = task.step;
+        const StepInputs inputs = inputs_of(task, key);
+        const auto start = std::chrono::steady_clock::now();
+        task.report.output = cache_.find(key);
+        task.report.from_cache = task.report.output != nullptr;
+        if (!task.report.output) {
+            auto output = std::make_shared<StepOutput>(guarded(task, inputs));
+            if (progress_.cancelled()) {
+                return;
+            }
+            task.report.output = output;
+            cache_.store(std::move(key), std::move(output));
+        }
+        task.report.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+        task.report.findings = task.report.output->findings;
+        for (Finding& finding : task.report.findings) {
+            finding.step = task.step->id;
+        }
+        task.stale = std::any_of(task.after.begin(), task.after.end(), [&](int id) {
+            const StepState state = by_id_.at(id)->report.state;
+            return state == StepState::failed || state == StepState::stale;
+        });
+        task.report.state = has_error(task.report.findings) ? StepState::failed
+                            : task.stale                    ? StepState::stale
+                            : !task.report.findings.empty() ? StepState::warning
+                                                            : StepState::ok;
+    }
+
+    // The kernel may throw on input that no check foresaw; that is a failure of this step, not of the program.
+    static StepOutput guarded(const Task& task, const StepInputs& inputs) {
+        StepOutput output;
+        try {
+            return evaluate_step(task.step->definition, inputs);
+        } catch (const Standard_Failure& failure) {
+            output.findings.push_back(error_finding("step.kernel", std::string("The geometry kernel gave up on this step (") + failure.DynamicType()->Name() + ").",
+                                                    "Change one of its answers a little."));
+        } catch (const std::exception& failure) {
+            output.findings.push_back(error_finding("step.internal", std::string("This step could not be computed: ") + failure.what(),
+                                                    "Change one of its answers a little."));
+        }
+        return output;
+    }
+
+    Evaluation collect() {
+        Evaluation evaluation;
+        evaluation.parameters = parameters_;
+        evaluation.cancelled = progress_.cancelled();
+        std::map<BodyId, BodyPtr> bodies;
+        std::set<BodyId> stale;
+        for (Task& task : tasks_) {
+            if (evaluation.cancelled) {
+                break;
+            }
+            if (task.report.output) {
+                evaluation.steps_run += task.report.from_cache ? 0 : 1;
+                for (const Birth& birth : task.report.output->births) {
+                    name_body(evaluation, birth, *task.step);
+                }
+                for (const auto& [id, body] : task.report.output->bodies) {
+                    if (body) {
+                        bodies[id] = body;
+                    } else {
+                        bodies.erase(id);
+                    }
+                }
+                if (task.report.output->sketch) {
+                    evaluation.sketches[task.step->id] = task.report.output->sketch;
+                }
+                if (task.report.state == StepState::failed || task.report.state == StepState::stale) {
+                    stale.insert(task.reads.writes.begin(), task.reads.writes.end());
+                    for (const Birth& birth : task.report.output->births) {
+                        stale.insert(birth.id);
+                    }
+                }
+            }
+            task.report.bodies_after = bodies;
+            evaluation.steps.push_back(std::move(task.report));
+        }
+        for (const BodyId& body : stale) {
+            if (const auto at = evaluation.traits.find(body); at != evaluation.traits.end()) {
+                at->second.stale = true;
+            }
+        }
+        return evaluation;
+    }
+
+    void name_body(Evaluation& evaluation, const Birth& birth, const Step& step) const {
+        BodyTraits traits{birth.name.empty() ? step.name : birth.name, birth.color, false};
+        if (const auto look = document_.appearance.find(birth.id); look != document_.appearance.end()) {
+            traits.name = look->second.name.empty() ? traits.name : look->second.name;
+            traits.color = look->second.color.empty() ? traits.color : look->second.color;
+        }
+        if (traits.name.empty()) {
+            traits.name = "Body " + birth.id;
+        }
+        evaluation.traits[birth.id] = std::move(traits);
+    }
+
+    const Document& document_;
+    EvaluationCache& cache_;
+    const Services& services_;
+    Progress& progress_;
+    EvaluatedParameters parameters_;
+    std::vector<Task> tasks_;
+    std::map<int, Task*> by_id_;
+    std::map<std::pair<int, BodyId>, int> source_of_; ///< (reader, body) -> the step whose output it reads
+};
+
+} // namespace
+
+Evaluation evaluate(const Document& document, EvaluationCache& cache, const Services& services, Progress& progress, int as_of) {
+    return Run(document, cache, services, progress).evaluate(as_of);
+}
+
+Document adopt_names(Document document, const Evaluation& evaluation) {
+    for (const StepReport& report : evaluation.steps) {
+        if (!report.output || report.output->learned.empty()) {
+            continue;
+        }
+        document = change_step(std::move(document), report.id, [&](Step& step) {
+            for (const Learned& learned : report.output->learned) {
+                for_each_field(step.definition, [&](const FieldInfo& info, auto& value) {
+                    if constexpr (std::is_same_v<std::decay_t<decltype(value)>, References>) {
+                        if (info.key == learned.field && learned.index < value.size()) {
+                            value[learned.index] = learned.reference;
+                        }
+                    }
+                });
+            }
+        });
+    }
+    return document;
+}
+
+StepInputs inputs_before(const Document& document, const Evaluation& evaluation, int step, const Services& services, Progress& progress) {
+    StepInputs inputs;
+    inputs.step = step;
+    inputs.parameters = &evaluation.parameters.values;
+    inputs.services = &services;
+    inputs.progress = &progress;
+    const int index = document.index_of(step);
+    const auto before = index < 0 ? evaluation.steps.size() : static_cast<size_t>(index);
+    for (size_t i = 0; i < std::min(before, evaluation.steps.size()); ++i) {
+        inputs.bodies = evaluation.steps[i].bodies_after;
+        if (const auto& output = evaluation.steps[i].output; output && output->sketch) {
+            inputs.sketches[evaluation.steps[i].id] = output->sketch;
+        }
+    }
+    for (const auto& [name, asset] : document.assets) {
+        inputs.assets[name] = asset;
+    }
+    return inputs;
+}
+
+} // namespace kervo::model

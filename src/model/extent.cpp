@@ -1,0 +1,272 @@
+#include "model/extent.h"
+
+#include "geom/measure.h"
+#include "geom/pick.h"
+
+#include <gp_Lin.hxx>
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace kervo::model {
+
+std::string region_key(const sketch::Region& region) {
+    std::string key;
+    for (const std::string& bound : region.bounds) {
+        key += (key.empty() ? "" : ",") + bound;
+    }
+    return key;
+}
+
+std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, const RegionReferences& references, Answers& answers) {
+    std::vector<const sketch::Region*> chosen;
+    if (references.empty()) {
+        answers.report("regions", error_finding("profile.unanswered", "No region is chosen yet.", "Click a region of the sketch."));
+    }
+    for (const sketch::RegionReference& reference : references) {
+        const auto found = sketch::find_again(reference, sketch.regions);
+        const gp_Pnt place = sketch.frame.Location().Translated(gp_Vec(sketch.frame.XDirection()) * reference.near[0] +
+                                                                gp_Vec(sketch.frame.YDirection()) * reference.near[1]);
+        if (found.index < 0) {
+            Finding finding = error_finding("profile.region_lost", "A chosen region is gone from the sketch.", "Choose the regions again.");
+            finding.places.push_back({place.X(), place.Y(), place.Z()});
+            answers.report("regions", finding);
+            continue;
+        }
+        if (!found.exact) {
+            Finding finding = warning_finding("profile.region_changed", "A chosen region has new borders; the one at its old place is used.",
+                                              "Look whether it is the right one, and choose it again.");
+            finding.places.push_back({place.X(), place.Y(), place.Z()});
+            answers.report("regions", finding);
+        }
+        const sketch::Region* region = &sketch.regions[static_cast<size_t>(found.index)];
+        if (std::find(chosen.begin(), chosen.end(), region) == chosen.end()) {
+            chosen.push_back(region);
+        }
+    }
+    return chosen;
+}
+
+namespace {
+
+// An end of the sweep: a height over the sketch plane, and for a face that is not parallel to it, the plane itself.
+struct End {
+    double height = 0; ///< mm, along the frame's normal; of an oblique plane: over the region's inner point
+    std::optional<gp_Pln> oblique;
+};
+
+class Sweep {
+public:
+    Sweep(const Extent& extent, const SketchResult& sketch, const std::vector<BodyPtr>& bodies, Answers& answers)
+        : extent_(extent), sketch_(sketch), answers_(answers), bodies_(bodies) {
+        from_offset_ = extent.from.value == "plane" ? 0 : answers.number("from_offset", extent.from_offset, length_dimension);
+        if (extent.from.value == "face") {
+            from_plane_ = flat_face("from_face", extent.from_face, from_offset_);
+        }
+        const std::string& to = extent.to.value;
+        if (to == "face") {
+            to_plane_ = flat_face("to_face", extent.to_face, answers.number("to_offset", extent.to_offset, length_dimension));
+        } else if (to == "vertex") {
+            const TopoDS_Shape vertex = answers.element("to_vertex", extent.to_vertex);
+            to_height_ = vertex.IsNull() ? 0 : height_of(geom::center_of(vertex)) + answers.number("to_offset", extent.to_offset, length_dimension);
+        } else if (to == "distance" || to == "symmetric" || to == "two_distances") {
+            distance_ = answers.positive("distance", extent.distance);
+            back_distance_ = to == "two_distances" ? answers.positive("back_distance", extent.back_distance) : 0;
+        }
+        measure_reach();
+    }
+
+    std::optional<SweptRegion> solid_over(const sketch::Region& region) {
+        const gp_Pnt base = on_plane(region.inside);
+        End start{from_offset_, {}};
+        if (from_plane_) {
+            start = end_at(*from_plane_, base);
+        }
+        std::optional<End> end = end_of(region, base, start);
+        if (!end || !answers_.ok()) {
+            return std::nullopt;
+        }
+        const double sign = extent_.way.value == "ahead" ? 1 : -1;
+        if (extent_.to.value == "symmetric") {
+            start = {start.height - distance_ / 2, {}};
+        } else if (extent_.to.value == "two_distances") {
+            start = {start.height - sign * back_distance_, {}};
+        } else if (extent_.to.value == "everything_both") {
+            start = {lowest_, {}};
+        }
+        return sweep(region, start, *end, base);
+    }
+
+private:
+    [[nodiscard]] gp_Vec normal() const { return {sketch_.frame.Direction()}; }
+    [[nodiscard]] double height_of(const gp_Pnt& p) const { return gp_Vec(sketch_.frame.Location(), p).Dot(normal()); }
+    [[nodiscard]] gp_Pnt on_plane(const sketch::Point2& p) const {
+        return sketch_.frame.Location().Translated(gp_Vec(sketch_.frame.XDirection()) * p[0] + gp_Vec(sketch_.frame.YDirection()) * p[1]);
+    }
+
+    std::optional<gp_Pln> flat_face(const char* field, const References& references, double offset) {
+        const TopoDS_Shape face = answers_.element(field, references);
+        if (face.IsNull()) {
+            return std::nullopt;
+        }
+        auto plane = geom::plane_of(face);
+        if (!plane) {
+            answers_.report(field, error_finding("extent.curved_face", "This face is curved; a cut can end only at a flat one.", "Pick a flat face or a vertex."));
+            return std::nullopt;
+        }
+        if (std::fabs(gp_Vec(plane->Axis().Direction()).Dot(normal())) < 1e-9) {
+            answers_.report(field, error_finding("extent.upright_face", "This face stands upright to the sketch; the profile never reaches it.", "Pick a face that lies across the profile."));
+            return std::nullopt;
+        }
+        plane->Translate(normal() * offset);
+        return plane;
+    }
+
+    // Heights of all that the sweep could meet, and how far aside it lies: enough to be beyond everything.
+    void measure_reach() {
+        for (const BodyPtr& body : bodies_) {
+            const auto box = geom::box_of(body->shape);
+            for (int corner = 0; corner < 8; ++corner) {
+                const gp_Pnt p((corner & 1) != 0 ? box[3] : box[0], (corner & 2) != 0 ? box[4] : box[1], (corner & 4) != 0 ? box[5] : box[2]);
+                lowest_ = std::min(lowest_, height_of(p) - 1);
+                highest_ = std::max(highest_, height_of(p) + 1);
+            }
+        }
+    }
+
+    [[nodiscard]] End end_at(const gp_Pln& plane, const gp_Pnt& base) const {
+        const gp_Vec n(plane.Axis().Direction());
+        const double height = gp_Vec(base, plane.Location()).Dot(n) / normal().Dot(n);
+        const bool parallel = plane.Axis().IsParallel(gp_Ax1(gp_Pnt(), sketch_.frame.Direction()), 1e-10);
+        return {height, parallel ? std::nullopt : std::optional<gp_Pln>(plane)};
+    }
+
+    std::optional<End> end_of(const sketch::Region& region, const gp_Pnt& base, const End& start) {
+        const std::string& to = extent_.to.value;
+        const double sign = extent_.way.value == "ahead" ? 1 : -1;
+        if (to == "face") {
+            return to_plane_ ? std::optional<End>(end_at(*to_plane_, base)) : std::nullopt;
+        }
+        if (to == "vertex") {
+            return End{to_height_, {}};
+        }
+        if (to == "symmetric") {
+            return End{start.height + distance_ / 2, {}};
+        }
+        if (to == "everything_both") {
+            return End{highest_, {}};
+        }
+        if (to == "everything") {
+            // Where everything lies on the other side, there is nothing to cut; one millimetre says so without failing.
+            return End{sign > 0 ? std::max(highest_, start.height + 1) : std::min(lowest_, start.height - 1), {}};
+        }
+        if (to == "next_face") {
+            return next_face(region, start, sign);
+        }
+        return End{start.height + sign * distance_, {}};
+    }
+
+    // The wall that comes first: the farthest of the first exits, over rays through the region's inner point and border.
+    std::optional<End> next_face(const sketch::Region& region, const End& start, double sign) {
+        std::vector<sketch::Point2> probes{region.inside};
+        for (const auto& piece : region.loops.front()) {
+            for (const double t : {0.0, 0.25, 0.5, 0.75}) {
+                const auto p = piece.at(t);
+                probes.push_back({p[0] + (region.inside[0] - p[0]) * 1e-4, p[1] + (region.inside[1] - p[1]) * 1e-4});
+            }
+        }
+        std::optional<double> farthest;
+        std::optional<gp_Pln> plane;
+        for (const auto& probe : probes) {
+            const gp_Lin ray(on_plane(probe), gp_Dir(normal() * sign));
+            double first = std::numeric_limits<double>::infinity();
+            TopoDS_Shape face;
+            for (const BodyPtr& body : bodies_) {
+                for (const geom::RayHit& hit : geom::hits_along(body->shape, ray)) {
+                    if (hit.leaves && hit.at > start.height * sign + 1e-6 && hit.at < first) {
+                        first = hit.at;
+                        face = hit.face;
+                    }
+                }
+            }
+            if (!face.IsNull() && (!farthest || first > *farthest)) {
+                farthest = first;
+                plane = geom::plane_of(face);
+            }
+        }
+        if (!farthest) {
+            answers_.report("to", error_finding("extent.no_next_face", "There is no face ahead of the profile.", "Turn the way round, or choose another end."));
+            return std::nullopt;
+        }
+        if (plane && std::fabs(gp_Vec(plane->Axis().Direction()).Dot(normal())) > 1e-9) {
+            return end_at(*plane, on_plane(region.inside));
+        }
+        return End{*farthest * sign, {}};
+    }
+
+    std::optional<SweptRegion> sweep(const sketch::Region& region, const End& start, const End& end, const gp_Pnt& base) {
+        if (std::fabs(end.height - start.height) <= geom::coincidence) {
+            answers_.report("to", error_finding("extent.flat", "It begins where it ends.", "Choose an end at another height."));
+            return std::nullopt;
+        }
+        const geom::ProfileFace profile = geom::make_profile_face(sketch_.frame, sketch::outline_of(region));
+        const double up = end.height > start.height ? 1 : -1;
+        // An oblique end is cut from a prism that is long enough to pass it everywhere.
+        const double first = start.oblique ? start.height - up * overshoot(*start.oblique, region, start.height) : start.height;
+        const double last = end.oblique ? end.height + up * overshoot(*end.oblique, region, end.height) : end.height;
+        SweptRegion swept{region_key(region), geom::make_prism(profile, first, last)};
+        const gp_Pnt keep = base.Translated(normal() * ((start.height + end.height) / 2));
+        for (const auto& [plane, role] : {std::pair(start.oblique, "start"), std::pair(end.oblique, "end")}) {
+            if (!plane) {
+                continue;
+            }
+            // The flat cap that falls away must not lend its name to anything.
+            std::erase_if(swept.solid.roles, [role = role](const geom::FaceRole& r) { return r.role == role; });
+            auto trimmed = geom::trim_by_plane(swept.solid, *plane, keep, role);
+            if (!trimmed) {
+                answers_.report("to", trimmed.finding());
+                return std::nullopt;
+            }
+            swept.solid = *trimmed;
+        }
+        return swept;
+    }
+
+    [[nodiscard]] double overshoot(const gp_Pln& plane, const sketch::Region& region, double height) const {
+        double most = 1;
+        for (const auto& piece : region.loops.front()) {
+            for (const double t : {0.0, 0.25, 0.5, 0.75}) {
+                most = std::max(most, std::fabs(end_at(plane, on_plane(piece.at(t))).height - height));
+            }
+        }
+        return 2 * most + 1; // arcs bulge beyond the sampled places by less than that
+    }
+
+    const Extent& extent_;
+    const SketchResult& sketch_;
+    Answers& answers_;
+    const std::vector<BodyPtr>& bodies_;
+    double from_offset_ = 0, distance_ = 0, back_distance_ = 0, to_height_ = 0;
+    double lowest_ = -1, highest_ = 1;
+    std::optional<gp_Pln> from_plane_, to_plane_;
+};
+
+} // namespace
+
+std::vector<SweptRegion> sweep_regions(const Extent& extent, const SketchResult& sketch, const std::vector<const sketch::Region*>& regions,
+                                       const std::vector<BodyPtr>& bodies, Answers& answers) {
+    std::vector<SweptRegion> swept;
+    Sweep sweep(extent, sketch, bodies, answers);
+    if (!answers.ok()) {
+        return swept;
+    }
+    for (const sketch::Region* region : regions) {
+        if (auto solid = sweep.solid_over(*region)) {
+            swept.push_back(std::move(*solid));
+        }
+    }
+    return swept;
+}
+
+} // namespace kervo::model

@@ -1,0 +1,81 @@
+// How far a profile is swept: the part that extrude and extrude cut share.
+#pragma once
+
+#include "geom/profile.h"
+#include "model/step_context.h"
+
+namespace kervo::model {
+
+struct Extent {
+    Choice from{"plane"};
+    Expression from_offset{"0 mm"};
+    References from_face;
+    Choice to{"distance"};
+    Choice way{"ahead"};
+    Expression distance{"10 mm"}, back_distance{"10 mm"};
+    References to_face, to_vertex;
+    Expression to_offset{"0 mm"};
+
+    /// What a cut starts out with: from the sketch plane through everything behind it.
+    static Extent everything_behind() {
+        Extent extent;
+        extent.to.value = "everything";
+        extent.way.value = "back";
+        return extent;
+    }
+
+    /// `through_bodies` adds the ends that only make sense where there is something to pass through.
+    template <class Self, class Visit> static void fields(Self& self, Visit&& visit, bool through_bodies) {
+        const auto how_far = Question::how_far;
+        std::vector<FieldOption> ends{{"distance", "A distance"}, {"symmetric", "Both ways, symmetric"}, {"two_distances", "Both ways, two distances"}};
+        if (through_bodies) {
+            ends.push_back({"everything", "Everything"});
+            ends.push_back({"everything_both", "Everything, both ways"});
+            ends.push_back({"next_face", "The next face"});
+        }
+        ends.push_back({"face", "A face"});
+        ends.push_back({"vertex", "A vertex"});
+        visit(FieldInfo("from", "From", how_far, "Where it begins.")
+                  .one_of({{"plane", "The sketch plane"}, {"offset", "An offset"}, {"face", "A face"}}),
+              self.from);
+        visit(FieldInfo("from_face", "From face", how_far, "It follows this face.").picks({ElementKind::face}).when("from", {"face"}),
+              self.from_face);
+        visit(FieldInfo("from_offset", "From offset", how_far, "Along the normal of the sketch.").length().when("from", {"offset", "face"}),
+              self.from_offset);
+        visit(FieldInfo("to", "To", how_far, "Where it ends.").one_of(ends), self.to);
+        visit(FieldInfo("way", "Way", how_far, "Ahead is where the sketch looks; back is into the face it lies on.")
+                  .one_of({{"ahead", "Ahead"}, {"back", "Back"}})
+                  .when("to", {"distance", "two_distances", "everything", "next_face"}),
+              self.way);
+        visit(FieldInfo("distance", "Distance", how_far, "Symmetric: the whole length.").length().when("to", {"distance", "symmetric", "two_distances"}),
+              self.distance);
+        visit(FieldInfo("back_distance", "The other way", how_far, "Against the way.").length().when("to", {"two_distances"}),
+              self.back_distance);
+        visit(FieldInfo("to_face", "To face", how_far, "It follows this face.").picks({ElementKind::face}).when("to", {"face"}),
+              self.to_face);
+        visit(FieldInfo("to_vertex", "To vertex", how_far, "It ends at the height of this vertex.").picks({ElementKind::vertex}).when("to", {"vertex"}),
+              self.to_vertex);
+        visit(FieldInfo("to_offset", "To offset", how_far, "Beyond the face or vertex, along the normal of the sketch.").length().when("to", {"face", "vertex"}),
+              self.to_offset);
+    }
+
+    friend bool operator==(const Extent&, const Extent&) = default;
+};
+
+/// A region swept to a solid.
+struct SweptRegion {
+    std::string key; ///< of the region
+    geom::ShapeWithRoles solid;
+};
+
+/// The regions that the references choose, found again in the sketch; findings on the field "regions".
+std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, const RegionReferences& references, Answers& answers);
+
+/// Sweeps each region over the extent. `bodies` are what "everything" and "the next face" refer to.
+std::vector<SweptRegion> sweep_regions(const Extent& extent, const SketchResult& sketch, const std::vector<const sketch::Region*>& regions,
+                                       const std::vector<BodyPtr>& bodies, Answers& answers);
+
+/// "5+,6-": the identity of a region as text.
+std::string region_key(const sketch::Region& region);
+
+} // namespace kervo::model

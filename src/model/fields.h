@@ -1,0 +1,85 @@
+// The field list: what a step kind asks, said once. The file format, the step card, the command line, the dependency
+// analysis and the reference page all walk over the same list.
+//
+//   struct Groove {
+//       Expression depth{"5 mm"};
+//       template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
+//           visit(FieldInfo("depth", "Depth", Question::how_far, "How deep it goes.").length(), self.depth);
+//       }
+//   };
+#pragma once
+
+#include "base/formula.h"
+#include "model/references.h"
+#include "sketch/arrangement.h"
+
+#include <set>
+#include <string>
+#include <utility>
+#include <variant>
+#include <vector>
+
+namespace kervo::model {
+
+/// The questions of a step card, in the order in which they stand on it.
+enum class Question { what_is_cut, what_cuts_it, how_far, what_stays, size, place, source };
+std::string title_of(Question question);
+
+/// One of a few named answers.
+struct Choice {
+    std::string value;
+    friend bool operator==(const Choice&, const Choice&) = default;
+};
+/// A sketch step, by id; 0: none chosen yet.
+struct SketchLink {
+    int step = 0;
+    friend bool operator==(const SketchLink&, const SketchLink&) = default;
+};
+/// A file kept in the document, by name.
+struct AssetLink {
+    std::string name;
+    friend bool operator==(const AssetLink&, const AssetLink&) = default;
+};
+
+using References = std::vector<Reference>;
+using RegionReferences = std::vector<sketch::RegionReference>;
+using VerdictRules = std::vector<VerdictRule>;
+
+using FieldValue = std::variant<Expression, bool, Choice, SketchLink, AssetLink, References, RegionReferences,
+                                VerdictRules, sketch::Sketch>;
+
+struct FieldOption {
+    std::string value;
+    std::string label;
+};
+
+struct FieldInfo {
+    std::string key;
+    std::string label;
+    Question question;
+    std::string help;
+    Dimension dimension;               ///< of expressions
+    std::vector<FieldOption> options;  ///< of choices
+    std::set<ElementKind> accepts;     ///< of references
+    bool many = false;                 ///< references: more than one
+    bool writes = false;               ///< references: the step changes these bodies
+    std::string shown_by;              ///< key of a choice that decides whether the field is asked
+    std::vector<std::string> shown_for; ///< its values for which it is
+
+    FieldInfo(std::string field_key, std::string field_label, Question asked, std::string field_help)
+        : key(std::move(field_key)), label(std::move(field_label)), question(asked), help(std::move(field_help)) {}
+
+    FieldInfo&& length() && { return dimension = length_dimension, std::move(*this); }
+    FieldInfo&& angle() && { return dimension = angle_dimension, std::move(*this); }
+    FieldInfo&& one_of(std::vector<FieldOption> list) && { return options = std::move(list), std::move(*this); }
+    FieldInfo&& picks(std::set<ElementKind> kinds) && { return accepts = std::move(kinds), std::move(*this); }
+    FieldInfo&& several() && { return many = true, std::move(*this); }
+    FieldInfo&& changes_them() && { return writes = true, std::move(*this); }
+    FieldInfo&& when(std::string choice, std::vector<std::string> values) && {
+        shown_by = std::move(choice);
+        shown_for = std::move(values);
+        return std::move(*this);
+    }
+};
+
+} // namespace kervo::model

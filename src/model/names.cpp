@@ -1,0 +1,400 @@
+#include "model/names.h"
+
+#include "geom/measure.h"
+#include "geom/pick.h"
+
+#include <algorithm>
+#include <limits>
+#include <map>
+
+namespace kervo::model {
+
+std::string FaceName::text() const {
+    std::string out = origin;
+    for (const std::string& part : parts) {
+        out += "[+" + part + "]";
+    }
+    return ambiguous ? out + "[?]" : out;
+}
+
+FaceName FaceName::parse(const std::string& text) {
+    FaceName name;
+    size_t at = text.find('[');
+    name.origin = text.substr(0, at);
+    while (at != std::string::npos) {
+        const size_t end = text.find(']', at);
+        const std::string inner = text.substr(at + 1, end - at - 1);
+        if (inner == "?") {
+            name.ambiguous = true;
+        } else if (!inner.empty() && inner[0] == '+') {
+            name.parts.push_back(inner.substr(1));
+        }
+        at = end == std::string::npos ? end : text.find('[', end);
+    }
+    return name;
+}
+
+std::vector<Distinction> tell_apart(const std::vector<std::set<std::string>>& members) {
+    std::set<std::string> shared = members.empty() ? std::set<std::string>{} : members.front();
+    for (const auto& member : members) {
+        std::set<std::string> still;
+        std::set_intersection(shared.begin(), shared.end(), member.begin(), member.end(),
+                              std::inserter(still, still.begin()));
+        shared = std::move(still);
+    }
+    std::vector<Distinction> result;
+    std::map<std::vector<std::string>, int> times;
+    for (const auto& member : members) {
+        Distinction distinction;
+        std::set_difference(member.begin(), member.end(), shared.begin(), shared.end(),
+                            std::back_inserter(distinction.own));
+        ++times[distinction.own];
+        result.push_back(std::move(distinction));
+    }
+    for (Distinction& distinction : result) {
+        distinction.ambiguous = times[distinction.own] > 1;
+    }
+    return result;
+}
+
+namespace {
+
+std::set<std::string> origins_around(const geom::Neighbours& neighbours, int face, const FaceNames& names) {
+    std::set<std::string> around;
+    for (const int other : neighbours.of_face(face)) {
+        around.insert(names.Find(neighbours.faces()[static_cast<size_t>(other)]).origin);
+    }
+    return around;
+}
+
+// Gives faces with equal names the parts that tell them apart.
+void separate_equal_names(Body& body) {
+    std::map<std::string, std::vector<int>> groups;
+    std::vector<TopoDS_Shape> faces = geom::faces_of(body.shape);
+    for (size_t i = 0; i < faces.size(); ++i) {
+        groups[body.names.Find(faces[i]).text()].push_back(static_cast<int>(i));
+    }
+    if (groups.size() == faces.size()) {
+        return;
+    }
+    const geom::Neighbours neighbours(body.shape);
+    for (const auto& [text, members] : groups) {
+        if (members.size() < 2) {
+            continue;
+        }
+        std::vector<std::set<std::string>> around;
+        for (const int member : members) {
+            around.push_back(origins_around(neighbours, member, body.names));
+        }
+        const auto distinctions = tell_apart(around);
+        for (size_t i = 0; i < members.size(); ++i) {
+            FaceName& name = body.names.ChangeFind(faces[static_cast<size_t>(members[i])]);
+            std::set<std::string> parts(name.parts.begin(), name.parts.end());
+            parts.insert(distinctions[i].own.begin(), distinctions[i].own.end());
+            name.parts = {parts.begin(), parts.end()};
+            name.ambiguous = name.ambiguous || distinctions[i].ambiguous;
+        }
+    }
+}
+
+} // namespace
+
+BodyPtr name_fresh(int step, const geom::ShapeWithRoles& made) {
+    auto body = std::make_shared<Body>();
+    body->shape = made.shape;
+    for (const geom::FaceRole& role : made.roles) {
+        body->names.Bind(role.face, FaceName{std::to_string(step) + ":" + role.role, {}, false});
+    }
+    int unnamed = 0;
+    for (const TopoDS_Shape& face : geom::faces_of(made.shape)) {
+        if (!body->names.IsBound(face)) {
+            body->names.Bind(face, FaceName{std::to_string(step) + ":face" + std::to_string(++unnamed), {}, false});
+        }
+    }
+    separate_equal_names(*body);
+    return body;
+}
+
+BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigin>& origins, const FaceNames& inputs) {
+    auto body = std::make_shared<Body>();
+    body->shape = shape;
+    for (const geom::FaceOrigin& origin : origins) {
+        if (const FaceName* name = inputs.Seek(origin.source); name != nullptr && !body->names.IsBound(origin.result)) {
+            body->names.Bind(origin.result, *name);
+        }
+    }
+    for (const TopoDS_Shape& face : geom::faces_of(shape)) {
+        if (!body->names.IsBound(face)) {
+            body->names.Bind(face, FaceName{"unknown", {}, false}); // told apart by neighbours like all others
+        }
+    }
+    separate_equal_names(*body);
+    return body;
+}
+
+namespace {
+
+struct ElementName {
+    std::vector<std::string> faces;
+    std::vector<std::string> ends;
+};
+
+std::vector<std::string> texts_at(const Body& body, const geom::Neighbours& neighbours, const TopoDS_Shape& element) {
+    std::vector<std::string> texts;
+    for (const int face : neighbours.faces_at(element)) {
+        texts.push_back(body.names.Find(neighbours.faces()[static_cast<size_t>(face)]).text());
+    }
+    std::sort(texts.begin(), texts.end());
+    return texts;
+}
+
+ElementName name_of(const Body& body, const geom::Neighbours& neighbours, const TopoDS_Shape& element) {
+    ElementName name;
+    name.faces = texts_at(body, neighbours, element);
+    if (element.ShapeType() == TopAbs_EDGE) {
+        std::set<std::string> beside;
+        for (const TopoDS_Shape& vertex : geom::vertices_of(element)) {
+            for (const std::string& face : texts_at(body, neighbours, vertex)) {
+                if (std::find(name.faces.begin(), name.faces.end(), face) == name.faces.end()) {
+                    beside.insert(face);
+                }
+            }
+        }
+        name.ends = {beside.begin(), beside.end()};
+    }
+    return name;
+}
+
+TopAbs_ShapeEnum kernel_kind(ElementKind kind) {
+    return kind == ElementKind::face ? TopAbs_FACE : kind == ElementKind::edge ? TopAbs_EDGE : TopAbs_VERTEX;
+}
+
+std::vector<TopoDS_Shape> elements_of(const Body& body, ElementKind kind) {
+    switch (kind) {
+    case ElementKind::face:
+        return geom::faces_of(body.shape);
+    case ElementKind::edge:
+        return geom::edges_of(body.shape);
+    case ElementKind::vertex:
+        return geom::vertices_of(body.shape);
+    case ElementKind::body:
+        break;
+    }
+    return {body.shape};
+}
+
+Finding lost(const Reference& reference, const std::string& cause) {
+    Finding finding = error_finding("names.lost", cause, "Pick it again.");
+    if (reference.near) {
+        finding.places.push_back(*reference.near);
+    }
+    return finding;
+}
+
+Resolved by_nearness(const Reference& reference, const std::vector<TopoDS_Shape>& candidates) {
+    if (!reference.near) {
+        return {{}, lost(reference, "The " + to_string(reference.kind) + " it refers to now has several parts."), {}};
+    }
+    const gp_Pnt near((*reference.near)[0], (*reference.near)[1], (*reference.near)[2]);
+    double best = std::numeric_limits<double>::infinity();
+    double second = best;
+    TopoDS_Shape nearest;
+    for (const TopoDS_Shape& candidate : candidates) {
+        const double distance = geom::distance_to(candidate, near);
+        if (distance < best) {
+            second = best;
+            best = distance;
+            nearest = candidate;
+        } else {
+            second = std::min(second, distance);
+        }
+    }
+    if (!(best < second / 2)) {
+        Finding finding = lost(reference, "Several " + std::string(reference.kind == ElementKind::vertex ? "vertices" : to_string(reference.kind) + "s") +
+                                              " could be the one that was picked.");
+        finding.code = "names.ambiguous";
+        return {{}, finding, {}};
+    }
+    Finding finding = warning_finding("names.by_place",
+                                      "The " + to_string(reference.kind) + " that was picked was divided or changed; the one nearest to the old place is used.",
+                                      "Look whether it is the right one, and pick it again.");
+    finding.places.push_back(*reference.near);
+    return {nearest, finding, {}};
+}
+
+// The last resort: what has the same source counts only where it still lies at the very place that was picked.
+Resolved at_the_same_place(const Reference& reference, const std::vector<TopoDS_Shape>& same_source) {
+    if (!same_source.empty() && reference.near) {
+        const Resolved guess = by_nearness(reference, same_source);
+        const gp_Pnt near((*reference.near)[0], (*reference.near)[1], (*reference.near)[2]);
+        if (!guess.element.IsNull() && geom::distance_to(guess.element, near) < 1e-6) {
+            return guess;
+        }
+    }
+    return {{}, lost(reference, "The " + to_string(reference.kind) + " it refers to is gone."), {}};
+}
+
+Resolved resolve_by_hand(const Reference& reference, const Body& body) {
+    if (!reference.near) {
+        return {{}, lost(reference, "A pick without a name needs a point near it."), {}};
+    }
+    const gp_Pnt near((*reference.near)[0], (*reference.near)[1], (*reference.near)[2]);
+    const auto found = geom::nearest_element(body.shape, kernel_kind(reference.kind), near);
+    if (found.element.IsNull()) {
+        return {{}, lost(reference, "The body has no " + to_string(reference.kind) + "."), {}};
+    }
+    if (found.ambiguous) {
+        Finding finding = lost(reference, "The point lies between several elements.");
+        finding.code = "names.ambiguous";
+        finding.mend = "Move the point to where only one " + to_string(reference.kind) + " is near.";
+        return {{}, finding, {}};
+    }
+    return {found.element, {}, refer_to(reference.body, body, found.element)};
+}
+
+bool includes_all(std::set<std::string> have, const std::vector<std::string>& wanted) {
+    return std::all_of(wanted.begin(), wanted.end(), [&](const std::string& w) { return have.contains(w); });
+}
+
+Resolved resolve_face(const Reference& reference, const Body& body) {
+    const FaceName wanted = FaceName::parse(reference.faces.front());
+    std::vector<TopoDS_Shape> exact;
+    std::vector<TopoDS_Shape> same_source;
+    for (const TopoDS_Shape& face : geom::faces_of(body.shape)) {
+        const FaceName& name = body.names.Find(face);
+        if (name == wanted) {
+            exact.push_back(face);
+        }
+        if (name.origin == wanted.origin) {
+            same_source.push_back(face);
+        }
+    }
+    if (exact.size() == 1 && !wanted.ambiguous) {
+        return {exact.front(), {}, {}};
+    }
+    if (!exact.empty()) {
+        return by_nearness(reference, exact);
+    }
+    const geom::Neighbours neighbours(body.shape);
+    std::vector<TopoDS_Shape> fitting;
+    for (const TopoDS_Shape& face : same_source) {
+        const auto& faces = neighbours.faces();
+        const auto index = std::find_if(faces.begin(), faces.end(), [&](const TopoDS_Shape& f) { return f.IsSame(face); });
+        auto marks = origins_around(neighbours, static_cast<int>(index - faces.begin()), body.names);
+        const FaceName& name = body.names.Find(face);
+        marks.insert(name.parts.begin(), name.parts.end());
+        if (includes_all(marks, wanted.parts)) {
+            fitting.push_back(face);
+        }
+    }
+    if (fitting.size() == 1 && !wanted.ambiguous && !wanted.parts.empty()) {
+        return {fitting.front(), {}, {}};
+    }
+    if (!fitting.empty()) {
+        return by_nearness(reference, fitting);
+    }
+    return at_the_same_place(reference, same_source);
+}
+
+std::vector<std::string> sources_of(const std::vector<std::string>& faces) {
+    std::vector<std::string> sources;
+    for (const std::string& face : faces) {
+        sources.push_back(FaceName::parse(face).origin);
+    }
+    std::sort(sources.begin(), sources.end());
+    return sources;
+}
+
+Resolved resolve_edge_or_vertex(const Reference& reference, const Body& body) {
+    const geom::Neighbours neighbours(body.shape);
+    std::vector<TopoDS_Shape> exact;
+    std::vector<TopoDS_Shape> exact_ends;
+    std::vector<TopoDS_Shape> same_source;
+    const auto wanted_sources = sources_of(reference.faces);
+    bool doubtful = false;
+    for (const std::string& face : reference.faces) {
+        doubtful = doubtful || FaceName::parse(face).ambiguous;
+    }
+    for (const TopoDS_Shape& element : elements_of(body, reference.kind)) {
+        const ElementName name = name_of(body, neighbours, element);
+        if (name.faces == reference.faces) {
+            exact.push_back(element);
+            if (name.ends == reference.ends) {
+                exact_ends.push_back(element);
+            }
+        }
+        if (sources_of(name.faces) == wanted_sources) {
+            same_source.push_back(element);
+        }
+    }
+    if (exact_ends.size() == 1 && !doubtful) {
+        return {exact_ends.front(), {}, {}};
+    }
+    if (exact_ends.empty() && exact.size() == 1 && !doubtful) {
+        return {exact.front(), {}, {}};
+    }
+    if (!exact_ends.empty()) {
+        return by_nearness(reference, exact_ends);
+    }
+    if (!exact.empty()) {
+        return by_nearness(reference, exact);
+    }
+    return at_the_same_place(reference, same_source);
+}
+
+} // namespace
+
+Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& element) {
+    Reference reference;
+    reference.body = id;
+    if (element.ShapeType() < TopAbs_FACE) {
+        return reference;
+    }
+    const gp_Pnt center = geom::center_of(element);
+    reference.near = Place{center.X(), center.Y(), center.Z()};
+    if (element.ShapeType() == TopAbs_FACE) {
+        reference.kind = ElementKind::face;
+        reference.faces = {body.names.Find(element).text()};
+        return reference;
+    }
+    reference.kind = element.ShapeType() == TopAbs_EDGE ? ElementKind::edge : ElementKind::vertex;
+    const geom::Neighbours neighbours(body.shape);
+    ElementName name = name_of(body, neighbours, element);
+    reference.faces = std::move(name.faces);
+    reference.ends = std::move(name.ends);
+    return reference;
+}
+
+Resolved resolve(const Reference& reference, const Body* body) {
+    if (body == nullptr) {
+        Finding finding = lost(reference, "The body \u201c" + reference.body + "\u201d is not there at this step.");
+        finding.code = "names.no_body";
+        return {{}, finding, {}};
+    }
+    if (reference.kind == ElementKind::body) {
+        return {body->shape, {}, {}};
+    }
+    if (reference.by_hand()) {
+        return resolve_by_hand(reference, *body);
+    }
+    return reference.kind == ElementKind::face ? resolve_face(reference, *body) : resolve_edge_or_vertex(reference, *body);
+}
+
+std::string describe_face(const FaceName& name) {
+    const size_t colon = name.origin.find(':');
+    const std::string role = colon == std::string::npos ? name.origin : name.origin.substr(colon + 1);
+    static const std::map<std::string, std::string> words{
+        {"top", "upper face"},   {"bottom", "under face"}, {"left", "left face"},   {"right", "right face"},
+        {"front", "front face"}, {"back", "back face"},    {"side", "side"},        {"start", "start face"},
+        {"end", "end face"}};
+    const auto known = words.find(role);
+    std::string text = known != words.end() ? known->second : role;
+    if (role.rfind("side/c", 0) == 0) {
+        text = "side from curve " + role.substr(6);
+    } else if (role.rfind("face", 0) == 0) {
+        text = "face " + role.substr(4);
+    }
+    return name.parts.empty() ? text : text + ", a part";
+}
+
+} // namespace kervo::model

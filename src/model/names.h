@@ -1,0 +1,70 @@
+// Names that survive: every face of a body says where it came from, and is found again after changes.
+//
+// A face's name is its origin ("50:side/c12": what step 50 made from sketch curve 12) and, after a division, the
+// names of the neighbours that only this part has ("10:top[+10:left]"). Parts that no neighbour tells apart are marked
+// ambiguous; a reference to one is resolved by nearness, and says so. Edges are told by their faces, vertices too.
+#pragma once
+
+#include "base/finding.h"
+#include "geom/shape.h"
+#include "model/references.h"
+
+#include <NCollection_DataMap.hxx>
+#include <TopTools_ShapeMapHasher.hxx>
+
+#include <memory>
+#include <set>
+
+namespace kervo::model {
+
+struct FaceName {
+    std::string origin;
+    std::vector<std::string> parts; ///< sorted origins of the neighbours that tell it from its siblings
+    bool ambiguous = false;
+
+    [[nodiscard]] std::string text() const;
+    static FaceName parse(const std::string& text);
+    friend bool operator==(const FaceName&, const FaceName&) = default;
+};
+
+using FaceNames = NCollection_DataMap<TopoDS_Shape, FaceName, TopTools_ShapeMapHasher>;
+
+/// A body as a step leaves it. Never changed once made.
+struct Body {
+    TopoDS_Shape shape;
+    FaceNames names; ///< of every face
+};
+using BodyPtr = std::shared_ptr<const Body>;
+
+/// For members of one group, what only some of them have: each one's items less those that all share. Members whose
+/// remaining items are the same are ambiguous.
+struct Distinction {
+    std::vector<std::string> own;
+    bool ambiguous = false;
+};
+std::vector<Distinction> tell_apart(const std::vector<std::set<std::string>>& members);
+
+/// A body fresh from one operation of step `step`, its faces named after their roles.
+BodyPtr name_fresh(int step, const geom::ShapeWithRoles& made);
+
+/// A body whose faces lie on named input faces; the first origin that `inputs` knows gives the name, and parts of one
+/// input face are told apart.
+BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigin>& origins, const FaceNames& inputs);
+
+/// The lasting reference to an element of a body.
+Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& element);
+
+struct Resolved {
+    TopoDS_Shape element;             ///< null when lost
+    std::optional<Finding> finding;   ///< why it is lost, or that it was found by nearness only
+    std::optional<Reference> learned; ///< for references made by hand: their name
+};
+
+/// Finds the element again: by its exact name; else by source and neighbours; else, with a warning, by source and place;
+/// else it is lost (names.lost, names.ambiguous, names.no_body). `body` may be null.
+Resolved resolve(const Reference& reference, const Body* body);
+
+/// What the interface calls an element: "upper face", "side of curve 12" ...
+std::string describe_face(const FaceName& name);
+
+} // namespace kervo::model

@@ -1,0 +1,137 @@
+#include "model/pieces.h"
+
+#include "geom/measure.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+namespace kervo::model {
+
+namespace {
+
+std::set<std::string> sources_around(const TopoDS_Shape& solid, const std::vector<geom::FaceOrigin>& origins,
+                                     const FaceNames& names) {
+    NCollection_DataMap<TopoDS_Shape, bool, TopTools_ShapeMapHasher> faces;
+    for (const TopoDS_Shape& face : geom::faces_of(solid)) {
+        faces.Bind(face, true);
+    }
+    std::set<std::string> sources;
+    for (const geom::FaceOrigin& origin : origins) {
+        if (const FaceName* name = names.Seek(origin.source); name != nullptr && faces.IsBound(origin.result)) {
+            sources.insert(name->text());
+        }
+    }
+    return sources;
+}
+
+} // namespace
+
+std::vector<Piece> identify_pieces(const BodyId& workpiece, const geom::Division& division,
+                                   const std::vector<std::string>& cutter_keys, const FaceNames& names) {
+    std::vector<Piece> pieces;
+    std::map<std::vector<std::string>, std::vector<size_t>> on_same_sides;
+    for (const geom::DividedPiece& divided : division.pieces) {
+        Piece piece;
+        piece.solid = divided.solid;
+        piece.volume = divided.volume;
+        piece.identity.workpiece = workpiece;
+        std::set<std::string> inside;
+        for (const int cutter : divided.inside) {
+            inside.insert(cutter_keys[static_cast<size_t>(cutter)]);
+        }
+        piece.identity.inside = {inside.begin(), inside.end()};
+        const gp_Pnt center = geom::centroid_of(divided.solid);
+        piece.center = {center.X(), center.Y(), center.Z()};
+        on_same_sides[piece.identity.inside].push_back(pieces.size());
+        pieces.push_back(std::move(piece));
+    }
+    for (const auto& [sides, members] : on_same_sides) {
+        if (members.size() < 2) {
+            continue;
+        }
+        std::vector<std::set<std::string>> around;
+        for (const size_t member : members) {
+            around.push_back(sources_around(pieces[member].solid, division.origins, names));
+        }
+        const auto distinctions = tell_apart(around);
+        for (size_t i = 0; i < members.size(); ++i) {
+            pieces[members[i]].identity.beside = distinctions[i].own;
+            pieces[members[i]].identity.ambiguous = distinctions[i].ambiguous;
+        }
+    }
+    return pieces;
+}
+
+namespace {
+
+Finding rule_problem(const VerdictRule& rule, const char* code, const std::string& cause) {
+    Finding finding = error_finding(code, cause, "Look at the pieces and set the verdict again.");
+    finding.field = "verdicts";
+    if (rule.near) {
+        finding.places.push_back(*rule.near);
+    }
+    return finding;
+}
+
+Piece* nearest(const std::vector<Piece*>& candidates, const Place& near) {
+    Piece* best = nullptr;
+    double least = 0;
+    for (Piece* piece : candidates) {
+        const double distance = std::hypot(piece->center[0] - near[0], piece->center[1] - near[1], piece->center[2] - near[2]);
+        if (best == nullptr || distance < least) {
+            best = piece;
+            least = distance;
+        }
+    }
+    return best;
+}
+
+} // namespace
+
+Findings apply_verdicts(std::vector<Piece>& pieces, const std::vector<VerdictRule>& rules) {
+    Findings findings;
+    for (Piece& piece : pieces) {
+        piece.verdict = piece.identity.inside.empty() ? Verdict::stays : Verdict::goes;
+    }
+    for (const VerdictRule& rule : rules) {
+        std::vector<Piece*> exact;
+        std::vector<Piece*> alike;
+        for (Piece& piece : pieces) {
+            const bool same_sides =
+                piece.identity.workpiece == rule.piece.workpiece && piece.identity.inside == rule.piece.inside;
+            const auto& has = piece.identity.beside;
+            const bool beside_same = std::all_of(rule.piece.beside.begin(), rule.piece.beside.end(), [&](const auto& face) {
+                return std::find(has.begin(), has.end(), face) != has.end();
+            });
+            if (piece.identity == rule.piece) {
+                exact.push_back(&piece);
+            } else if (same_sides && beside_same) {
+                alike.push_back(&piece);
+            }
+        }
+        Piece* found = exact.size() == 1 ? exact.front() : exact.empty() && alike.size() == 1 ? alike.front() : nullptr;
+        if (exact.size() > 1 && rule.near) {
+            found = nearest(exact, *rule.near);
+            Finding doubt = rule_problem(rule, "piece.by_place", "Pieces look alike to this verdict; the nearest one is meant.");
+            doubt.severity = Severity::warning;
+            findings.push_back(std::move(doubt));
+        }
+        if (found == nullptr) {
+            const bool none = exact.empty() && alike.empty();
+            findings.push_back(rule_problem(rule, none ? "piece.lost" : "piece.several",
+                                            none ? "A piece with the verdict \u201c" + to_string(rule.verdict) + "\u201d is no longer there."
+                                                 : "A piece with the verdict \u201c" + to_string(rule.verdict) + "\u201d has become several."));
+            continue;
+        }
+        found->verdict = rule.verdict;
+        found->decided = true;
+    }
+    return findings;
+}
+
+std::string describe_piece(const Piece& piece, const std::string& workpiece_name) {
+    return piece.identity.inside.empty() ? workpiece_name : "plug of " + workpiece_name;
+}
+
+} // namespace kervo::model

@@ -1,0 +1,64 @@
+#include "model/references.h"
+
+#include <charconv>
+
+namespace kervo::model {
+
+int maker_of(const BodyId& body) {
+    int step = 0;
+    const auto end = std::from_chars(body.data(), body.data() + body.size(), step);
+    const bool whole = end.ptr == body.data() + body.size() || *end.ptr == '.' || *end.ptr == ':';
+    return end.ec == std::errc{} && whole ? step : 0;
+}
+
+std::string to_string(ElementKind kind) {
+    switch (kind) {
+    case ElementKind::body:
+        return "body";
+    case ElementKind::face:
+        return "face";
+    case ElementKind::edge:
+        return "edge";
+    case ElementKind::vertex:
+        break;
+    }
+    return "vertex";
+}
+
+std::string to_string(Verdict verdict) {
+    switch (verdict) {
+    case Verdict::stays:
+        return "stays";
+    case Verdict::goes:
+        return "goes";
+    case Verdict::apart:
+        break;
+    }
+    return "apart";
+}
+
+std::optional<Verdict> verdict_from(const std::string& text) {
+    for (const Verdict verdict : {Verdict::stays, Verdict::goes, Verdict::apart}) {
+        if (to_string(verdict) == text) {
+            return verdict;
+        }
+    }
+    return std::nullopt;
+}
+
+namespace {
+std::string joined(const std::vector<std::string>& parts) {
+    std::string out;
+    for (const std::string& part : parts) {
+        out += (out.empty() ? "" : ",") + part;
+    }
+    return out;
+}
+} // namespace
+
+std::string PieceIdentity::text() const {
+    return workpiece + "/" + (inside.empty() ? "outside" : joined(inside)) +
+           (beside.empty() ? "" : "[" + joined(beside) + "]") + (ambiguous ? "[?]" : "");
+}
+
+} // namespace kervo::model

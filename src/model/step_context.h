@@ -1,0 +1,102 @@
+// What a step sees when it is evaluated, and what it hands back. A step sees only what its field list says it reads.
+#pragma once
+
+#include "base/progress.h"
+#include "model/fields.h"
+#include "model/names.h"
+#include "model/pieces.h"
+#include "sketch/solve.h"
+
+#include <functional>
+#include <map>
+#include <memory>
+
+namespace kervo::model {
+
+/// A file that belongs to the document, byte for byte as it was read. `missing`: the document names it, but it is gone.
+struct Asset {
+    std::string name;
+    std::string bytes;
+    bool missing = false;
+};
+using AssetPtr = std::shared_ptr<const Asset>;
+
+/// What an import file holds.
+struct ImportedBody {
+    std::string name;
+    std::string color; ///< "#rrggbb", empty when the file says none
+    TopoDS_Shape shape; ///< placed where the assembly puts it
+};
+using ImportReader = std::function<Result<std::vector<ImportedBody>>(const Asset&, Progress&)>;
+
+/// What the outside world does for the evaluation.
+struct Services {
+    ImportReader read_import;
+};
+
+/// A solved sketch on its plane.
+struct SketchResult {
+    gp_Ax3 frame;
+    sketch::Solution solution;
+    std::vector<sketch::Region> regions;
+};
+using SketchResultPtr = std::shared_ptr<const SketchResult>;
+
+struct StepInputs {
+    int step = 0; ///< its id
+    std::map<BodyId, BodyPtr> bodies;
+    std::map<int, SketchResultPtr> sketches;
+    std::map<std::string, AssetPtr> assets;
+    const ParameterValues* parameters = nullptr;
+    const Services* services = nullptr;
+    Progress* progress = nullptr;
+};
+
+/// A body as a step would like it to be called and coloured, until the user says otherwise.
+struct Birth {
+    BodyId id;
+    std::string name;
+    std::string color;
+};
+
+/// A reference made by hand, and the name it was resolved to.
+struct Learned {
+    std::string field;
+    size_t index = 0;
+    Reference reference;
+};
+
+struct StepOutput {
+    std::map<BodyId, BodyPtr> bodies; ///< those it made or changed; null: used up
+    std::vector<Birth> births;
+    SketchResultPtr sketch;
+    std::vector<Piece> pieces;
+    std::vector<TopoDS_Shape> cutters; ///< what it cuts with, for the picture
+    double removed = 0;                ///< mm^3
+    double added = 0;                  ///< mm^3
+    double imbalance = 0;              ///< largest relative imbalance of its cuts
+    std::vector<Learned> learned;
+    Findings findings;
+};
+
+/// Helps a step's evaluation to read its answers: every problem becomes a finding on the right field.
+class Answers {
+public:
+    Answers(const StepInputs& inputs, StepOutput& output) : inputs_(inputs), output_(output) {}
+
+    /// Value of a formula in mm, rad or as a number; 0 and a finding when it has none.
+    double number(const char* field, const Expression& expression, const Dimension& dimension);
+    /// The same; a value that is not above zero is a finding.
+    double positive(const char* field, const Expression& expression);
+    /// The element of the first reference; null and a finding when there is none.
+    TopoDS_Shape element(const char* field, const References& references);
+    [[nodiscard]] BodyPtr body(const BodyId& id) const;
+    void report(const char* field, Finding finding);
+    [[nodiscard]] bool ok() const { return !has_error(output_.findings); }
+
+private:
+    const StepInputs& inputs_;
+    StepOutput& output_;
+};
+
+} // namespace kervo::model

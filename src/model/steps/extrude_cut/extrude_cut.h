@@ -1,0 +1,40 @@
+// Extrude cut: regions of a sketch, swept, divide the workpieces; pieces inside go unless the user says otherwise.
+#pragma once
+
+#include "model/extent.h"
+
+namespace kervo::model {
+
+struct ExtrudeCut {
+    static constexpr const char* kind = "extrude_cut";
+    static constexpr const char* title = "Extrude cut";
+    static constexpr const char* summary = "Cuts chosen bodies with regions of a sketch, from here to there.";
+
+    References workpieces;
+    SketchLink sketch;
+    RegionReferences regions;
+    Extent extent = Extent::everything_behind();
+    VerdictRules verdicts;
+
+    template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
+        using Q = Question;
+        visit(FieldInfo("workpieces", "Workpieces", Q::what_is_cut, "Only the bodies that are ticked are cut.")
+                  .picks({ElementKind::body})
+                  .several()
+                  .changes_them(),
+              self.workpieces);
+        visit(FieldInfo("sketch", "Sketch", Q::what_cuts_it, "The sketch whose regions cut."), self.sketch);
+        visit(FieldInfo("regions", "Regions", Q::what_cuts_it, "Click regions of the sketch to take them or leave them."), self.regions);
+        Extent::fields(self.extent, visit, true);
+        visit(FieldInfo("verdicts", "Verdicts", Q::what_stays, "What becomes of each piece."), self.verdicts);
+    }
+
+    [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    friend bool operator==(const ExtrudeCut&, const ExtrudeCut&) = default;
+};
+
+/// The bodies among `bodies` that the cut's profile meets, whether they are ticked or not: for the list on the card.
+/// Slow (one exact test a body), so for the card only. `inputs` must hold the sketch and the faces the extent refers to.
+std::vector<BodyId> bodies_met(const ExtrudeCut& cut, const StepInputs& inputs, const std::map<BodyId, BodyPtr>& bodies);
+
+} // namespace kervo::model

@@ -1,0 +1,52 @@
+#include "model/steps/import/import.h"
+
+#include "geom/measure.h"
+
+namespace kervo::model {
+
+namespace {
+
+// Faces are numbered in the order of the file, which does not change: the document keeps the file.
+geom::ShapeWithRoles numbered(const TopoDS_Shape& shape) {
+    geom::ShapeWithRoles made{shape, {}};
+    int number = 0;
+    for (const TopoDS_Shape& face : geom::faces_of(shape)) {
+        made.roles.push_back({face, "face" + std::to_string(++number)});
+    }
+    return made;
+}
+
+} // namespace
+
+StepOutput Import::evaluate(const StepInputs& inputs) const {
+    StepOutput output;
+    Answers answers(inputs, output);
+    const auto asset = inputs.assets.find(file.name);
+    if (file.name.empty()) {
+        answers.report("file", error_finding("import.unanswered", "No file is chosen yet.", "Choose a STEP or BREP file."));
+        return output;
+    }
+    if (asset == inputs.assets.end() || asset->second == nullptr || asset->second->missing) {
+        answers.report("file", error_finding("import.missing", "The file \u201c" + file.name + "\u201d is missing.",
+                                             "Put it beside the document again, or choose another file."));
+        return output;
+    }
+    const auto read = inputs.services->read_import(*asset->second, *inputs.progress);
+    if (!read) {
+        answers.report("file", read.finding());
+        return output;
+    }
+    int number = 0;
+    for (const ImportedBody& imported : *read) {
+        const BodyId id = std::to_string(inputs.step) + "." + std::to_string(++number);
+        output.bodies[id] = name_fresh(inputs.step, numbered(imported.shape));
+        output.births.push_back({id, imported.name, imported.color});
+        output.added += geom::volume_of(imported.shape);
+    }
+    if (read->empty()) {
+        answers.report("file", error_finding("import.empty", "The file holds no bodies.", "Choose another file."));
+    }
+    return output;
+}
+
+} // namespace kervo::model

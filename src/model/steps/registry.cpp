@@ -1,0 +1,134 @@
+#include "model/steps/registry.h"
+
+#include <algorithm>
+
+namespace kervo::model {
+
+std::string title_of(Question question) {
+    switch (question) {
+    case Question::what_is_cut:
+        return "What is cut";
+    case Question::what_cuts_it:
+        return "What cuts it";
+    case Question::how_far:
+        return "How far";
+    case Question::what_stays:
+        return "What stays";
+    case Question::size:
+        return "Size";
+    case Question::place:
+        return "Place";
+    case Question::source:
+        break;
+    }
+    return "Source";
+}
+
+namespace {
+
+template <size_t... I> std::vector<StepKind> kinds_of(std::index_sequence<I...> /*kinds*/) {
+    return {{std::variant_alternative_t<I, StepDefinition>::kind, std::variant_alternative_t<I, StepDefinition>::title,
+             std::variant_alternative_t<I, StepDefinition>::summary}...};
+}
+
+template <size_t... I> StepDefinition default_at(size_t wanted, std::index_sequence<I...> /*kinds*/) {
+    StepDefinition definition;
+    ((I == wanted ? void(definition.emplace<I>()) : void()), ...);
+    return definition;
+}
+
+using AllKinds = std::make_index_sequence<std::variant_size_v<StepDefinition>>;
+
+// Values of the choices, so that hidden fields can be told.
+std::map<std::string, std::string> choices_of(const StepDefinition& definition) {
+    std::map<std::string, std::string> choices;
+    for_each_field(definition, [&](const FieldInfo& info, const auto& value) {
+        if constexpr (std::is_same_v<std::decay_t<decltype(value)>, Choice>) {
+            choices[info.key] = value.value;
+        }
+    });
+    return choices;
+}
+
+bool is_asked(const FieldInfo& info, const std::map<std::string, std::string>& choices) {
+    if (info.shown_by.empty()) {
+        return true;
+    }
+    const auto choice = choices.find(info.shown_by);
+    return choice != choices.end() && std::find(info.shown_for.begin(), info.shown_for.end(), choice->second) != info.shown_for.end();
+}
+
+} // namespace
+
+const std::vector<StepKind>& step_kinds() {
+    static const std::vector<StepKind> kinds = kinds_of(AllKinds{});
+    return kinds;
+}
+
+std::optional<StepDefinition> make_definition(const std::string& kind) {
+    for (size_t i = 0; i < step_kinds().size(); ++i) {
+        if (step_kinds()[i].kind == kind) {
+            return default_at(i, AllKinds{});
+        }
+    }
+    return std::nullopt;
+}
+
+const StepKind& kind_of(const StepDefinition& definition) {
+    return step_kinds()[definition.index()];
+}
+
+std::vector<Field> fields_of(const StepDefinition& definition, bool asked_only) {
+    const auto choices = choices_of(definition);
+    std::vector<Field> fields;
+    for_each_field(definition, [&](const FieldInfo& info, const auto& value) {
+        if (!asked_only || is_asked(info, choices)) {
+            fields.push_back({info, FieldValue(value)});
+        }
+    });
+    return fields;
+}
+
+bool set_field(StepDefinition& definition, const std::string& key, const FieldValue& value) {
+    bool done = false;
+    for_each_field(definition, [&](const FieldInfo& info, auto& target) {
+        if (info.key == key) {
+            if (const auto* typed = std::get_if<std::decay_t<decltype(target)>>(&value)) {
+                target = *typed;
+                done = true;
+            }
+        }
+    });
+    return done;
+}
+
+Dependencies dependencies_of(const StepDefinition& definition) {
+    Dependencies result;
+    for (const Field& field : fields_of(definition, true)) {
+        if (const auto* expression = std::get_if<Expression>(&field.value)) {
+            result.parameters.merge(names_read(expression->text));
+        } else if (const auto* link = std::get_if<SketchLink>(&field.value)) {
+            result.sketches.insert(link->step);
+        } else if (const auto* asset = std::get_if<AssetLink>(&field.value)) {
+            result.assets.insert(asset->name);
+        } else if (const auto* references = std::get_if<References>(&field.value)) {
+            for (const Reference& reference : *references) {
+                result.reads.insert(reference.body);
+                if (field.info.writes) {
+                    result.writes.insert(reference.body);
+                }
+            }
+        } else if (const auto* drawing = std::get_if<sketch::Sketch>(&field.value)) {
+            for (const auto& constraint : drawing->constraints) {
+                result.parameters.merge(names_read(constraint.value.text));
+            }
+        }
+    }
+    return result;
+}
+
+StepOutput evaluate_step(const StepDefinition& definition, const StepInputs& inputs) {
+    return std::visit([&](const auto& step) { return step.evaluate(inputs); }, definition);
+}
+
+} // namespace kervo::model

@@ -1,0 +1,57 @@
+// All kinds of steps. A new kind adds its header and its name in the one line below.
+#pragma once
+
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/extrude_cut/extrude_cut.h"
+#include "model/steps/import/import.h"
+#include "model/steps/sketch/sketch_step.h"
+#include "model/steps/stock/stock.h"
+
+#include <optional>
+
+namespace kervo::model {
+
+using StepDefinition = std::variant<Stock, Import, SketchStep, Extrude, ExtrudeCut>;
+
+/// What is known of a kind without having a step of it.
+struct StepKind {
+    std::string kind;    ///< in files: "extrude_cut"
+    std::string title;   ///< for people: "Extrude cut"
+    std::string summary; ///< one line
+};
+const std::vector<StepKind>& step_kinds();
+
+/// A definition of the kind with default answers; nullopt for an unknown kind.
+std::optional<StepDefinition> make_definition(const std::string& kind);
+const StepKind& kind_of(const StepDefinition& definition);
+
+/// Calls `visit(const FieldInfo&, value)` for every field, in the order of the card.
+template <class Visit> void for_each_field(const StepDefinition& definition, Visit&& visit) {
+    std::visit([&](const auto& step) { std::decay_t<decltype(step)>::fields(step, visit); }, definition);
+}
+template <class Visit> void for_each_field(StepDefinition& definition, Visit&& visit) {
+    std::visit([&](auto& step) { std::decay_t<decltype(step)>::fields(step, visit); }, definition);
+}
+
+struct Field {
+    FieldInfo info;
+    FieldValue value;
+};
+/// All fields with their values; `asked_only` leaves out those that the choices hide.
+std::vector<Field> fields_of(const StepDefinition& definition, bool asked_only = false);
+/// Sets a field by its key; false when there is none of that key and type.
+bool set_field(StepDefinition& definition, const std::string& key, const FieldValue& value);
+
+/// What a step reads and writes, from its field list alone. Fields that the choices hide are not read.
+struct Dependencies {
+    std::set<BodyId> reads;   ///< bodies, those it writes included
+    std::set<BodyId> writes;  ///< bodies it changes
+    std::set<int> sketches;   ///< steps
+    std::set<std::string> parameters;
+    std::set<std::string> assets;
+};
+Dependencies dependencies_of(const StepDefinition& definition);
+
+StepOutput evaluate_step(const StepDefinition& definition, const StepInputs& inputs);
+
+} // namespace kervo::model

@@ -1,0 +1,48 @@
+#include "model/steps/sketch/sketch_step.h"
+
+#include "geom/profile.h"
+
+namespace kervo::model {
+
+gp_Ax3 principal_frame(const std::string& plane) {
+    const gp_Pnt origin(0, 0, 0);
+    if (plane == "xz") {
+        return {origin, gp_Dir(0, -1, 0), gp_Dir(1, 0, 0)};
+    }
+    if (plane == "yz") {
+        return {origin, gp_Dir(1, 0, 0), gp_Dir(0, 1, 0)};
+    }
+    return {origin, gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)};
+}
+
+StepOutput SketchStep::evaluate(const StepInputs& inputs) const {
+    StepOutput output;
+    Answers answers(inputs, output);
+    gp_Ax3 frame = principal_frame(plane.value);
+    if (plane.value == "face") {
+        const TopoDS_Shape element = answers.element("face", face);
+        if (!element.IsNull()) {
+            if (const auto flat = geom::plane_of(element)) {
+                frame = geom::frame_on_plane(*flat);
+            } else {
+                answers.report("face", error_finding("sketch.curved_face", "A sketch needs a flat face.", "Pick a flat face."));
+            }
+        }
+    }
+    frame.Translate(gp_Vec(frame.Direction()) * answers.number("offset", offset, length_dimension));
+    sketch::Solution solution = sketch::solve(drawing, *inputs.parameters);
+    for (const Finding& finding : solution.findings) {
+        answers.report("drawing", finding);
+    }
+    if (!answers.ok()) {
+        return output;
+    }
+    auto result = std::make_shared<SketchResult>();
+    result->frame = frame;
+    result->regions = sketch::find_regions(solution.sketch);
+    result->solution = std::move(solution);
+    output.sketch = std::move(result);
+    return output;
+}
+
+} // namespace kervo::model

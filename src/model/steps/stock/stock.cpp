@@ -1,0 +1,77 @@
+#include "model/steps/stock/stock.h"
+
+#include "geom/measure.h"
+#include "geom/stock.h"
+
+#include <gp_Trsf.hxx>
+
+namespace kervo::model {
+
+namespace {
+
+gp_Ax3 placement(const Stock& stock, Answers& answers) {
+    gp_Ax3 place(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0));
+    const gp_Pnt origin(0, 0, 0);
+    place.Rotate(gp_Ax1(origin, gp_Dir(1, 0, 0)), answers.number("turn_x", stock.turn_x, angle_dimension));
+    place.Rotate(gp_Ax1(origin, gp_Dir(0, 1, 0)), answers.number("turn_y", stock.turn_y, angle_dimension));
+    place.Rotate(gp_Ax1(origin, gp_Dir(0, 0, 1)), answers.number("turn_z", stock.turn_z, angle_dimension));
+    place.Translate(gp_Vec(answers.number("x", stock.x, length_dimension), answers.number("y", stock.y, length_dimension),
+                           answers.number("z", stock.z, length_dimension)));
+    return place;
+}
+
+// A cone may have one tip: a diameter of zero is fine, both zero or a negative one is not.
+double tip_or_more(Answers& answers, const char* field, const Expression& expression) {
+    const double value = answers.number(field, expression, length_dimension);
+    if (value < 0) {
+        answers.report(field, error_finding("step.size", "A diameter cannot be negative.", "Use zero for a tip."));
+    }
+    return value;
+}
+
+} // namespace
+
+StepOutput Stock::evaluate(const StepInputs& inputs) const {
+    StepOutput output;
+    Answers answers(inputs, output);
+    const gp_Ax3 place = placement(*this, answers);
+    geom::ShapeWithRoles made;
+    if (shape.value == "box") {
+        const double w = answers.positive("width", width);
+        const double d = answers.positive("depth", depth);
+        const double h = answers.positive("height", height);
+        if (answers.ok()) {
+            made = geom::make_box(w, d, h, place);
+        }
+    } else if (shape.value == "cylinder") {
+        const double d = answers.positive("diameter", diameter);
+        const double h = answers.positive("height", height);
+        if (answers.ok()) {
+            made = geom::make_cylinder(d, h, place);
+        }
+    } else if (shape.value == "sphere") {
+        const double d = answers.positive("diameter", diameter);
+        if (answers.ok()) {
+            made = geom::make_sphere(d, place);
+        }
+    } else {
+        const double bottom = tip_or_more(answers, "diameter", diameter);
+        const double top = tip_or_more(answers, "top_diameter", top_diameter);
+        const double h = answers.positive("height", height);
+        if (answers.ok() && bottom + top <= geom::coincidence) {
+            answers.report("diameter", error_finding("step.size", "Both ends of the cone are tips.", "Give one end a diameter."));
+        }
+        if (answers.ok()) {
+            made = geom::make_cone(bottom, top, h, place);
+        }
+    }
+    if (answers.ok()) {
+        const BodyId id = std::to_string(inputs.step);
+        output.bodies[id] = name_fresh(inputs.step, made);
+        output.births.push_back({id, {}, {}});
+        output.added = geom::volume_of(made.shape);
+    }
+    return output;
+}
+
+} // namespace kervo::model

@@ -1,0 +1,471 @@
+#include "sketch/arrangement.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <numbers>
+#include <set>
+#include <unordered_map>
+
+namespace kervo::sketch {
+
+std::vector<Stretch> stretches_of(const Sketch& sketch, bool with_construction) {
+    std::vector<Stretch> stretches;
+    for (const Curve& curve : sketch.curves) {
+        if (curve.construction && !with_construction) {
+            continue;
+        }
+        const auto place = [&](size_t i) -> Point2 {
+            const Point* p = sketch.point(curve.points[i]);
+            return {p->x, p->y};
+        };
+        Stretch s;
+        s.curve = curve.id;
+        if (curve.kind == CurveKind::line) {
+            s.start = place(0);
+            s.end = place(1);
+        } else {
+            s.round = true;
+            s.center = place(0);
+            s.sweep = 2 * std::numbers::pi;
+            s.radius = curve.radius;
+            if (curve.kind == CurveKind::arc) {
+                s.start = place(1);
+                s.end = place(2);
+                s.radius = distance(s.center, s.start);
+                s.from = std::atan2(s.start[1] - s.center[1], s.start[0] - s.center[0]);
+                s.sweep = std::atan2(s.end[1] - s.center[1], s.end[0] - s.center[0]) - s.from;
+                while (s.sweep <= 0) {
+                    s.sweep += 2 * std::numbers::pi;
+                }
+            } else {
+                s.start = s.end = s.at(0);
+            }
+        }
+        if (s.length() > joining_tolerance) {
+            stretches.push_back(s);
+        }
+    }
+    return stretches;
+}
+
+namespace {
+
+// The subdivision: edges between numbered vertices; half-edge 2i runs along edge i, 2i + 1 against it.
+class Subdivision {
+public:
+    explicit Subdivision(const std::vector<Stretch>& stretches) {
+        split(stretches);
+        drop_dangling();
+    }
+
+    std::vector<Region> regions() {
+        trace();
+        while (drop_bridges()) {
+            drop_dangling();
+            trace();
+        }
+        return nest();
+    }
+
+private:
+    struct Edge {
+        Stretch stretch;
+        int from, to;
+        bool alive = true;
+    };
+    struct Loop {
+        std::vector<int> half_edges;
+        double area = 0;
+    };
+
+    int vertex_at(const Point2& p) {
+        // A raster of cells as large as the tolerance; a near point lies in the same or a neighbouring cell.
+        const double cell = joining_tolerance * 2;
+        const long cx = std::lround(std::floor(p[0] / cell));
+        const long cy = std::lround(std::floor(p[1] / cell));
+        for (long dx = -1; dx <= 1; ++dx) {
+            for (long dy = -1; dy <= 1; ++dy) {
+                for (const int known : raster_[{cx + dx, cy + dy}]) {
+                    if (distance(places_[static_cast<size_t>(known)], p) <= joining_tolerance) {
+                        return known;
+                    }
+                }
+            }
+        }
+        places_.push_back(p);
+        const int fresh = static_cast<int>(places_.size()) - 1;
+        raster_[{cx, cy}].push_back(fresh);
+        return fresh;
+    }
+
+    void split(const std::vector<Stretch>& stretches) {
+        std::vector<std::vector<double>> cuts(stretches.size());
+        for (size_t i = 0; i < stretches.size(); ++i) {
+            for (size_t j = i + 1; j < stretches.size(); ++j) {
+                for (const auto& [ti, tj] : meetings(stretches[i], stretches[j], joining_tolerance)) {
+                    cuts[i].push_back(ti);
+                    cuts[j].push_back(tj);
+                }
+            }
+        }
+        for (size_t i = 0; i < stretches.size(); ++i) {
+            add_parts(stretches[i], cuts[i]);
+        }
+    }
+
+    void add_parts(const Stretch& stretch, std::vector<double>& cuts) {
+        const double snap = joining_tolerance / stretch.length();
+        const bool closed = stretch.round && distance(stretch.start, stretch.end) <= joining_tolerance;
+        std::sort(cuts.begin(), cuts.end());
+        if (closed && !cuts.empty()) {
+            // A whole circle has no ends of its own once others cut it: start at the first cut.
+            const Stretch turned = stretch.part(cuts.front(), cuts.front() + 1);
+            std::vector<double> moved;
+            for (const double t : cuts) {
+                moved.push_back(t - cuts.front());
+            }
+            add_between(turned, moved, snap);
+        } else {
+            add_between(stretch, cuts, snap);
+        }
+    }
+
+    void add_between(const Stretch& stretch, const std::vector<double>& cuts, double snap) {
+        double last = 0;
+        std::vector<double> ends;
+        for (const double t : cuts) {
+            if (t > last + snap && t < 1 - snap) {
+                ends.push_back(t);
+                last = t;
+            }
+        }
+        ends.push_back(1);
+        last = 0;
+        for (const double t : ends) {
+            add_edge(stretch.part(last, t));
+            last = t;
+        }
+    }
+
+    void add_edge(const Stretch& part) {
+        const int from = vertex_at(part.start);
+        const int to = vertex_at(part.end);
+        if (from == to && !part.round) {
+            return;
+        }
+        // Curves drawn on top of each other bound only once.
+        const Point2 middle = part.at(0.5);
+        for (const int other : edges_at_[std::minmax(from, to)]) {
+            if (distance(edges_[static_cast<size_t>(other)].stretch.at(0.5), middle) <= 10 * joining_tolerance) {
+                return;
+            }
+        }
+        edges_at_[std::minmax(from, to)].push_back(static_cast<int>(edges_.size()));
+        edges_.push_back({part, from, to});
+    }
+
+    void drop_dangling() {
+        bool changed = true;
+        while (changed) {
+            changed = false;
+            std::vector<int> degree(places_.size());
+            for (const Edge& edge : edges_) {
+                if (edge.alive) {
+                    ++degree[static_cast<size_t>(edge.from)];
+                    ++degree[static_cast<size_t>(edge.to)];
+                }
+            }
+            for (Edge& edge : edges_) {
+                if (edge.alive && (degree[static_cast<size_t>(edge.from)] == 1 || degree[static_cast<size_t>(edge.to)] == 1)) {
+                    edge.alive = false;
+                    changed = true;
+                }
+            }
+        }
+    }
+
+    [[nodiscard]] Stretch along(int half) const {
+        const Stretch& s = edges_[static_cast<size_t>(half / 2)].stretch;
+        return half % 2 == 0 ? s : s.reversed();
+    }
+    [[nodiscard]] int origin(int half) const {
+        const Edge& edge = edges_[static_cast<size_t>(half / 2)];
+        return half % 2 == 0 ? edge.from : edge.to;
+    }
+
+    // Half-edges that leave a vertex, counterclockwise; where two leave in one direction, the one that bends more to the
+    // left comes later.
+    [[nodiscard]] std::vector<std::vector<int>> fans() const {
+        struct Ray {
+            int half;
+            double heading, bend;
+        };
+        std::vector<std::vector<Ray>> rays(places_.size());
+        for (size_t i = 0; i < edges_.size(); ++i) {
+            if (edges_[i].alive) {
+                for (const int half : {static_cast<int>(2 * i), static_cast<int>(2 * i + 1)}) {
+                    const Stretch s = along(half);
+                    rays[static_cast<size_t>(origin(half))].push_back({half, s.heading(true), s.bend()});
+                }
+            }
+        }
+        std::vector<std::vector<int>> result(places_.size());
+        for (size_t v = 0; v < rays.size(); ++v) {
+            auto& fan = rays[v];
+            // Headings that differ by rounding only must compare as equal, across the cut at pi too.
+            constexpr double same = 1e-6;
+            for (Ray& ray : fan) {
+                if (ray.heading > std::numbers::pi - same) {
+                    ray.heading -= 2 * std::numbers::pi;
+                }
+            }
+            std::sort(fan.begin(), fan.end(), [](const Ray& a, const Ray& b) { return a.heading < b.heading; });
+            for (size_t first = 0; first < fan.size();) {
+                size_t last = first + 1;
+                while (last < fan.size() && fan[last].heading - fan[first].heading < same) {
+                    ++last;
+                }
+                std::sort(fan.begin() + static_cast<long>(first), fan.begin() + static_cast<long>(last),
+                          [](const Ray& a, const Ray& b) { return a.bend < b.bend; });
+                first = last;
+            }
+            for (const Ray& ray : fan) {
+                result[v].push_back(ray.half);
+            }
+        }
+        return result;
+    }
+
+    // Follows every half-edge by the next one clockwise from its twin: the region stays on the left.
+    void trace() {
+        const auto fan = fans();
+        std::vector<int> next(edges_.size() * 2, -1);
+        for (const auto& around : fan) {
+            for (size_t i = 0; i < around.size(); ++i) {
+                const int leaving = around[i];
+                const int before = around[(i + around.size() - 1) % around.size()];
+                next[static_cast<size_t>(leaving ^ 1)] = before;
+            }
+        }
+        loops_.clear();
+        loop_of_.assign(edges_.size() * 2, -1);
+        for (size_t start = 0; start < next.size(); ++start) {
+            if (next[start] < 0 || loop_of_[start] >= 0) {
+                continue;
+            }
+            Loop loop;
+            for (int half = static_cast<int>(start); loop_of_[static_cast<size_t>(half)] < 0; half = next[static_cast<size_t>(half)]) {
+                loop_of_[static_cast<size_t>(half)] = static_cast<int>(loops_.size());
+                loop.half_edges.push_back(half);
+                loop.area += along(half).area_term();
+            }
+            loops_.push_back(std::move(loop));
+        }
+    }
+
+    // An edge with the same loop on both sides divides nothing.
+    bool drop_bridges() {
+        bool dropped = false;
+        for (size_t i = 0; i < edges_.size(); ++i) {
+            if (edges_[i].alive && loop_of_[2 * i] == loop_of_[2 * i + 1]) {
+                edges_[i].alive = false;
+                dropped = true;
+            }
+        }
+        return dropped;
+    }
+
+    [[nodiscard]] std::vector<Stretch> stretches(const Loop& loop) const {
+        std::vector<Stretch> result;
+        for (const int half : loop.half_edges) {
+            result.push_back(along(half));
+        }
+        return result;
+    }
+
+    std::vector<Region> nest() {
+        std::vector<Region> regions;
+        std::vector<std::set<int>> vertices_of_region;
+        std::vector<const Loop*> holes;
+        for (const Loop& loop : loops_) {
+            if (loop.area > 0) {
+                Region region;
+                add_loop(region, loop);
+                std::set<std::string> bounds;
+                for (const int half : loop.half_edges) {
+                    bounds.insert(std::to_string(along(half).curve) + (half % 2 == 0 ? "+" : "-"));
+                }
+                region.bounds = {bounds.begin(), bounds.end()};
+                regions.push_back(std::move(region));
+            } else {
+                holes.push_back(&loop);
+            }
+        }
+        const std::vector<Region> outers = regions;
+        for (const Loop* hole : holes) {
+            // Loops of different connected parts do not touch, so any place on the hole decides. A loop that touches an
+            // outer one in its probe belongs to the same connected part and cannot be its hole.
+            const Point2 probe = along(hole->half_edges.front()).at(0.5);
+            int best = -1;
+            for (size_t i = 0; i < outers.size(); ++i) {
+                const bool on_border = std::any_of(outers[i].loops[0].begin(), outers[i].loops[0].end(), [&](const Stretch& s) {
+                    return distance(s.at(std::clamp(nearest_parameter(s, probe), 0.0, 1.0)), probe) <= joining_tolerance;
+                });
+                if (!on_border && winding(outers[i].loops[0], probe) != 0 &&
+                    (best < 0 || outers[i].area < outers[static_cast<size_t>(best)].area)) {
+                    best = static_cast<int>(i);
+                }
+            }
+            if (best >= 0) {
+                add_loop(regions[static_cast<size_t>(best)], *hole);
+            }
+        }
+        for (Region& region : regions) {
+            region.inside = place_inside(region);
+        }
+        std::sort(regions.begin(), regions.end(), [](const Region& a, const Region& b) {
+            return a.bounds != b.bounds ? a.bounds < b.bounds : a.inside < b.inside;
+        });
+        return regions;
+    }
+
+    void add_loop(Region& region, const Loop& loop) const {
+        region.loops.push_back(stretches(loop));
+        std::vector<int> starts;
+        for (const int half : loop.half_edges) {
+            starts.push_back(origin(half));
+        }
+        region.vertices.push_back(std::move(starts));
+        region.area += loop.area;
+    }
+
+    // The middle of the longest stay inside along level lines through the region.
+    static Point2 place_inside(const Region& region) {
+        std::array<double, 4> box{1e300, 1e300, -1e300, -1e300};
+        for (const Stretch& s : region.loops[0]) {
+            for (const double t : {0.0, 0.25, 0.5, 0.75, 1.0}) {
+                const Point2 p = s.at(t);
+                box = {std::min(box[0], p[0]), std::min(box[1], p[1]), std::max(box[2], p[0]), std::max(box[3], p[1])};
+            }
+        }
+        Point2 best = region.loops[0][0].at(0.5);
+        double longest = 0;
+        for (const double share : {0.5, 0.31, 0.67, 0.13, 0.87, 0.42, 0.58, 0.05, 0.95}) {
+            const double y = box[1] + (box[3] - box[1]) * share;
+            Stretch level;
+            level.start = {box[0] - 1, y};
+            level.end = {box[2] + 1, y};
+            std::vector<double> crossings;
+            for (const auto& loop : region.loops) {
+                for (const Stretch& s : loop) {
+                    for (const auto& [t, u] : meetings(level, s, 1e-9)) {
+                        crossings.push_back(t);
+                    }
+                }
+            }
+            std::sort(crossings.begin(), crossings.end());
+            for (size_t i = 0; i + 1 < crossings.size(); ++i) {
+                const double stay = crossings[i + 1] - crossings[i];
+                const Point2 middle = level.at((crossings[i] + crossings[i + 1]) / 2);
+                if (stay * level.length() > longest * 1.2 + joining_tolerance && region.contains(middle)) {
+                    longest = stay * level.length();
+                    best = middle;
+                }
+            }
+        }
+        return best;
+    }
+
+    std::vector<Point2> places_;
+    std::map<std::pair<long, long>, std::vector<int>> raster_;
+    std::vector<Edge> edges_;
+    std::map<std::pair<int, int>, std::vector<int>> edges_at_;
+    std::vector<Loop> loops_;
+    std::vector<int> loop_of_;
+};
+
+} // namespace
+
+bool Region::contains(const Point2& p) const {
+    int total = 0;
+    for (const auto& loop : loops) {
+        total += winding(loop, p);
+    }
+    return total > 0;
+}
+
+std::vector<Region> find_regions(const std::vector<Stretch>& stretches) {
+    return Subdivision(stretches).regions();
+}
+
+std::vector<Region> find_regions(const Sketch& sketch) {
+    return find_regions(stretches_of(sketch));
+}
+
+namespace {
+
+int nearest_of(const std::vector<int>& candidates, const std::vector<Region>& regions, const Point2& near) {
+    int best = -1;
+    double least = 0;
+    for (const int candidate : candidates) {
+        const Region& region = regions[static_cast<size_t>(candidate)];
+        const double d = region.contains(near) ? -1 : distance(region.inside, near);
+        if (best < 0 || d < least) {
+            best = candidate;
+            least = d;
+        }
+    }
+    return best;
+}
+
+} // namespace
+
+FoundRegion find_again(const RegionReference& reference, const std::vector<Region>& regions) {
+    std::vector<int> with_bounds;
+    std::vector<int> around;
+    for (size_t i = 0; i < regions.size(); ++i) {
+        if (!reference.bounds.empty() && regions[i].bounds == reference.bounds) {
+            with_bounds.push_back(static_cast<int>(i));
+        }
+        if (regions[i].contains(reference.near)) {
+            around.push_back(static_cast<int>(i));
+        }
+    }
+    if (!with_bounds.empty()) {
+        return {nearest_of(with_bounds, regions, reference.near), with_bounds.size() == 1};
+    }
+    if (reference.bounds.empty()) {
+        return around.empty() ? FoundRegion{} : FoundRegion{around.front(), true};
+    }
+    FoundRegion best;
+    size_t most = 0;
+    for (const int candidate : around) {
+        const auto& bounds = regions[static_cast<size_t>(candidate)].bounds;
+        std::vector<std::string> shared;
+        std::set_intersection(bounds.begin(), bounds.end(), reference.bounds.begin(), reference.bounds.end(),
+                              std::back_inserter(shared));
+        if (shared.size() > most) {
+            most = shared.size();
+            best.index = candidate;
+        }
+    }
+    return best;
+}
+
+std::vector<geom::OutlineLoop> outline_of(const Region& region) {
+    std::vector<geom::OutlineLoop> loops;
+    for (size_t l = 0; l < region.loops.size(); ++l) {
+        geom::OutlineLoop loop;
+        const auto& vertices = region.vertices[l];
+        for (size_t i = 0; i < region.loops[l].size(); ++i) {
+            const Stretch& s = region.loops[l][i];
+            loop.push_back({s.start, s.end, s.center, s.round ? s.radius : 0, s.from, s.sweep, s.curve, vertices[i],
+                            vertices[(i + 1) % vertices.size()]});
+        }
+        loops.push_back(std::move(loop));
+    }
+    return loops;
+}
+
+} // namespace kervo::sketch

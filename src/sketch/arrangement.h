@@ -1,0 +1,56 @@
+// Regions: the areas that the curves of a sketch bound, holes and crossings included.
+//
+// The curves are split where they meet; dangling ends and bridges are dropped; what is left is a planar subdivision whose
+// bounded faces are the regions (the classic arrangement of curves: split, sort around vertices, trace, nest).
+//
+// A region is told by the sides of the curves that bound it from outside ("5+" has the region on the left of curve 5
+// as drawn), so it keeps its identity when dimensions change or islands come and go inside it.
+#pragma once
+
+#include "geom/profile.h"
+#include "sketch/arc_math.h"
+
+namespace kervo::sketch {
+
+struct Region {
+    std::vector<std::string> bounds;        ///< sorted; its identity
+    std::vector<std::vector<Stretch>> loops; ///< outer counterclockwise, then holes clockwise
+    std::vector<std::vector<int>> vertices;  ///< start vertex of each stretch of each loop
+    double area = 0;                         ///< mm^2, holes taken off
+    Point2 inside{};                         ///< a point well inside
+
+    [[nodiscard]] bool contains(const Point2& p) const;
+};
+
+/// How a step refers to a region. By hand, `near` alone is enough.
+struct RegionReference {
+    std::vector<std::string> bounds;
+    Point2 near{};
+    friend bool operator==(const RegionReference&, const RegionReference&) = default;
+};
+
+/// Distance in mm within which ends of curves count as joined.
+inline constexpr double joining_tolerance = 1e-6;
+
+/// All regions of the sketch's curves that are not construction, by ascending position of their bounds.
+std::vector<Region> find_regions(const Sketch& sketch);
+
+/// The same for stretches from anywhere.
+std::vector<Region> find_regions(const std::vector<Stretch>& stretches);
+
+/// The curves of the sketch as stretches; `with_construction` adds helpers.
+std::vector<Stretch> stretches_of(const Sketch& sketch, bool with_construction = false);
+
+struct FoundRegion {
+    int index = -1; ///< into the regions; -1: lost
+    bool exact = false;
+};
+
+/// Finds a region again: by its bounds; where several have them, by nearness; where none has, by the region that shares
+/// the most bounds and contains the old place (not exact: the caller must say so); by hand, by the place alone.
+FoundRegion find_again(const RegionReference& reference, const std::vector<Region>& regions);
+
+/// The region's outline for the kernel.
+std::vector<geom::OutlineLoop> outline_of(const Region& region);
+
+} // namespace kervo::sketch

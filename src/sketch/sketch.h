@@ -1,0 +1,101 @@
+// A sketch: points, curves on them, and constraints between them. Plain data; what is drawn is only the starting value
+// for the solver. Points, curves and constraints share one sequence of ids, which are never used twice.
+//
+//   Sketch s;
+//   const int a = s.add_point(0, 0), b = s.add_point(30, 1);
+//   const int l = s.add_line(a, b);
+//   s.add_constraint(ConstraintKind::horizontal, {l});
+//   s.add_constraint(ConstraintKind::distance, {a, b}, "width / 2");
+#pragma once
+
+#include "base/formula.h"
+
+#include <array>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace kervo::sketch {
+
+using Point2 = std::array<double, 2>; // mm, in the sketch's plane
+
+struct Point {
+    int id = 0;
+    double x = 0, y = 0;
+    friend bool operator==(const Point&, const Point&) = default;
+};
+
+enum class CurveKind { line, circle, arc };
+
+/// line: points {start, end}. circle: points {centre} and `radius`. arc: points {centre, start, end}, counterclockwise.
+struct Curve {
+    int id = 0;
+    CurveKind kind = CurveKind::line;
+    std::vector<int> points;
+    double radius = 0;         ///< mm; of circles only
+    bool construction = false; ///< helps drawing, bounds no region
+    friend bool operator==(const Curve&, const Curve&) = default;
+};
+
+enum class ConstraintKind {
+    coincident,          ///< two points, or a point and a curve it lies on
+    horizontal,          ///< a line, or two points
+    vertical,            ///< a line, or two points
+    parallel,            ///< two lines
+    perpendicular,       ///< two lines
+    tangent,             ///< a line and a circle or arc, or two of these
+    equal,               ///< two lines (length), or two circles or arcs (radius)
+    concentric,          ///< two circles or arcs
+    fixed,               ///< a point, or all of a curve, stays where it is drawn
+    distance,            ///< a line, two points, or a point and a line
+    horizontal_distance, ///< two points, signed from the first to the second
+    vertical_distance,   ///< two points, signed from the first to the second
+    radius,              ///< a circle or arc
+    diameter,            ///< a circle or arc
+    angle                ///< two lines, counterclockwise from the first to the second
+};
+
+/// All kinds with their names in files, in the order of the enumeration.
+const std::vector<std::pair<ConstraintKind, std::string>>& constraint_names();
+const std::vector<std::pair<CurveKind, std::string>>& curve_names();
+bool is_dimension(ConstraintKind kind);
+/// A length or an angle; of dimensions only.
+Dimension dimension_of(ConstraintKind kind);
+
+struct Constraint {
+    int id = 0;
+    ConstraintKind kind = ConstraintKind::coincident;
+    std::vector<int> on; ///< ids of points and curves
+    Expression value;    ///< of dimensions only
+    friend bool operator==(const Constraint&, const Constraint&) = default;
+};
+
+struct Sketch {
+    std::vector<Point> points;
+    std::vector<Curve> curves;
+    std::vector<Constraint> constraints;
+    int last_id = 0;
+
+    int add_point(double x, double y);
+    int add_line(int start, int end);
+    int add_circle(int center, double radius);
+    int add_arc(int center, int start, int end);
+    int add_constraint(ConstraintKind kind, std::vector<int> on, std::string formula = {});
+    /// Four lines with their constraints, from one corner to the opposite one; ids of the lines: bottom, right, top, left.
+    std::array<int, 4> add_rectangle(Point2 corner, Point2 opposite);
+
+    [[nodiscard]] const Point* point(int id) const;
+    [[nodiscard]] const Curve* curve(int id) const;
+    [[nodiscard]] Point* point(int id);
+    [[nodiscard]] Curve* curve(int id);
+
+    /// Removes a curve or point with all that hangs on it (constraints, points used by nothing else, curves on the point).
+    void remove(int id);
+
+    friend bool operator==(const Sketch&, const Sketch&) = default;
+};
+
+/// Structural mistakes, as a file written by hand may have them: unknown ids, doubles, wrong number of operands.
+Findings check_structure(const Sketch& sketch);
+
+} // namespace kervo::sketch

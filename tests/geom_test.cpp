@@ -1,0 +1,177 @@
+#include "geom/divide.h"
+#include "geom/measure.h"
+#include "geom/pick.h"
+#include "geom/profile.h"
+#include "geom/section.h"
+#include "geom/stock.h"
+#include "geom/tessellate.h"
+#include "geom/unite.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <numbers>
+
+using namespace kervo;
+using namespace kervo::geom;
+
+namespace {
+
+const double pi = std::numbers::pi;
+const gp_Ax3 origin(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0));
+
+gp_Ax3 at(double x, double y, double z) {
+    return {gp_Pnt(x, y, z), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)};
+}
+
+OutlineLoop circle(double x, double y, double r, int curve, bool clockwise = false) {
+    return {{{x + r, y}, {x + r, y}, {x, y}, r, 0, clockwise ? -2 * pi : 2 * pi, curve, curve, curve}};
+}
+
+} // namespace
+
+TEST(Stock, VolumesAndRoles) {
+    EXPECT_NEAR(volume_of(make_box(240, 240, 16, origin).shape), 240.0 * 240 * 16, 1e-6);
+    EXPECT_NEAR(volume_of(make_cylinder(30, 96, origin).shape), pi * 15 * 15 * 96, 1e-7);
+    EXPECT_NEAR(volume_of(make_sphere(20, origin).shape), 4.0 / 3 * pi * 1000, 1e-7);
+    EXPECT_NEAR(volume_of(make_cone(20, 10, 30, origin).shape), pi * 30 / 3 * (100 + 50 + 25), 1e-7);
+    EXPECT_NEAR(volume_of(make_cone(20, 0, 30, origin).shape), pi * 1000, 1e-7);
+    for (const auto& made : {make_box(1, 2, 3, origin), make_cylinder(2, 3, origin), make_sphere(2, origin), make_cone(3, 2, 1, origin)}) {
+        EXPECT_EQ(made.roles.size(), faces_of(made.shape).size());
+        EXPECT_TRUE(is_closed(made.shape));
+    }
+    for (const FaceRole& role : make_box(100, 60, 20, at(5, 6, 7)).roles) {
+        const gp_Pnt c = center_of(role.face);
+        const std::map<std::string, gp_Pnt> wanted{{"bottom", {5, 6, 7}}, {"top", {5, 6, 27}},  {"left", {-45, 6, 17}},
+                                                   {"right", {55, 6, 17}}, {"front", {5, -24, 17}}, {"back", {5, 36, 17}}};
+        EXPECT_LT(c.Distance(wanted.at(role.role)), 1e-9) << role.role;
+    }
+}
+
+TEST(Profile, PrismOverAnOutlineWithAHole) {
+    const ProfileFace ring = make_profile_face(at(0, 0, 5), {circle(0, 0, 100, 3), circle(0, 0, 75, 4, true)});
+    EXPECT_NEAR(area_of(ring.face), pi * (10000 - 5625), 1e-6);
+    const auto prism = make_prism(ring, 0, 40);
+    EXPECT_NEAR(volume_of(prism.shape), pi * (10000 - 5625) * 40, 1e-5);
+    EXPECT_EQ(prism.roles.size(), 4u);
+    EXPECT_TRUE(is_valid(prism.shape));
+    const auto down = make_prism(ring, 2, -10);
+    EXPECT_NEAR(volume_of(down.shape), pi * (10000 - 5625) * 12, 1e-5);
+    const auto box = box_of(down.shape);
+    EXPECT_NEAR(box[2], -5, 1e-9);
+    EXPECT_NEAR(box[5], 7, 1e-9);
+}
+
+TEST(Profile, TrimByAnObliquePlane) {
+    const auto prism = make_prism(make_profile_face(origin, {circle(0, 0, 10, 1)}), 0, 100);
+    const gp_Pln slope(gp_Pnt(0, 0, 50), gp_Dir(1, 0, 1));
+    const auto trimmed = trim_by_plane(prism, slope, gp_Pnt(0, 0, 0), "end");
+    ASSERT_TRUE(trimmed.ok());
+    EXPECT_NEAR(volume_of(trimmed->shape), pi * 100 * 50, 1e-6); // the slope halves evenly about its middle
+    EXPECT_EQ(trimmed->roles.size(), 3u);
+    EXPECT_FALSE(trim_by_plane(prism, gp_Pln(gp_Pnt(0, 0, -5), gp_Dir(0, 0, 1)), gp_Pnt(0, 0, -10), "end").ok());
+}
+
+TEST(Divide, PlateAndPinsBalance) {
+    const auto plate = make_box(200, 100, 20, origin);
+    std::vector<TopoDS_Shape> pins;
+    for (int i = 0; i < 8; ++i) {
+        pins.push_back(make_cylinder(10, 40, at(-70 + 20 * i, 10, -10)).shape);
+    }
+    Progress progress;
+    const auto division = divide(plate.shape, pins, progress);
+    ASSERT_TRUE(division.ok());
+    ASSERT_EQ(division->pieces.size(), 9u);
+    for (const DividedPiece& piece : division->pieces) {
+        const double wanted = piece.inside.empty() ? 200 * 100 * 20 - 8 * pi * 25 * 20 : pi * 25 * 20;
+        EXPECT_NEAR(piece.volume, wanted, 1e-9 * wanted);
+    }
+    EXPECT_LT(division->imbalance, 1e-12);
+}
+
+TEST(Divide, OverlappingCuttersAndBlindOnes) {
+    const auto block = make_box(40, 40, 40, origin);
+    Progress progress;
+    const auto division = divide(block.shape, {make_box(20, 20, 80, at(0, 0, -20)).shape, make_box(10, 60, 10, at(0, 0, 10)).shape,
+                                               make_sphere(4, at(15, 15, 30)).shape, make_box(5, 5, 5, at(100, 0, 0)).shape},
+                                 progress);
+    ASSERT_TRUE(division.ok());
+    std::map<std::vector<int>, double> by_side;
+    for (const DividedPiece& piece : division->pieces) {
+        by_side[piece.inside] += piece.volume;
+    }
+    EXPECT_NEAR(by_side.at({0, 1}), 10 * 20 * 10, 1e-6);
+    EXPECT_NEAR(by_side.at({0}), 20 * 20 * 40 - 2000, 1e-6);
+    EXPECT_NEAR(by_side.at({1}), 10 * 20 * 10, 1e-6);
+    EXPECT_NEAR(by_side.at({2}), 4.0 / 3 * pi * 8, 1e-6); // wholly inside: a void and its plug
+    EXPECT_EQ(by_side.size(), 5u);
+}
+
+TEST(Divide, CanBeCancelled) {
+    Progress progress;
+    progress.cancel();
+    const auto division = divide(make_box(4, 4, 4, origin).shape, {make_box(1, 1, 9, origin).shape}, progress);
+    ASSERT_FALSE(division.ok());
+    EXPECT_EQ(division.finding().code, "divide.cancelled");
+}
+
+TEST(Divide, EveryFaceHasAnOrigin) {
+    const auto block = make_box(40, 40, 10, origin);
+    const auto cutter = make_cylinder(10, 10, origin); // its caps lie in the faces of the block
+    Progress progress;
+    const auto division = divide(block.shape, {cutter.shape}, progress);
+    ASSERT_TRUE(division.ok());
+    for (const DividedPiece& piece : division->pieces) {
+        for (const TopoDS_Shape& face : faces_of(piece.solid)) {
+            EXPECT_TRUE(std::any_of(division->origins.begin(), division->origins.end(),
+                                    [&](const FaceOrigin& o) { return o.result.IsSame(face); }));
+        }
+    }
+}
+
+TEST(Unite, SeamsAreCleaned) {
+    Progress progress;
+    const auto united = unite({make_box(20, 20, 10, origin).shape, make_box(20, 20, 10, at(10, 0, 0)).shape}, {}, progress);
+    ASSERT_TRUE(united.ok());
+    EXPECT_NEAR(volume_of(united->shape), 30 * 20 * 10, 1e-9);
+    EXPECT_EQ(count(united->shape).faces, 6);
+    const auto raw = unite({make_box(20, 20, 10, origin).shape, make_box(20, 20, 10, at(10, 0, 0)).shape}, {false}, progress);
+    EXPECT_GT(count(raw->shape).faces, 6);
+}
+
+TEST(Pick, NearestAndRays) {
+    const auto box = make_box(10, 10, 10, origin);
+    const auto top = nearest_element(box.shape, TopAbs_FACE, gp_Pnt(1, 2, 10.5));
+    EXPECT_FALSE(top.ambiguous);
+    EXPECT_NEAR(center_of(top.element).Z(), 10, 1e-12);
+    EXPECT_TRUE(nearest_element(box.shape, TopAbs_FACE, gp_Pnt(5, 5, 5)).ambiguous);
+    const auto hits = hits_along(box.shape, gp_Lin(gp_Pnt(1, 1, -20), gp_Dir(0, 0, 1)));
+    ASSERT_EQ(hits.size(), 2u);
+    EXPECT_NEAR(hits[0].at, 20, 1e-9);
+    EXPECT_FALSE(hits[0].leaves);
+    EXPECT_TRUE(hits[1].leaves);
+}
+
+TEST(Section, CapsAndHatches) {
+    const auto box = make_box(30, 20, 10, origin);
+    const auto caps = section_faces(box.shape, gp_Pln(gp_Pnt(3, 0, 0), gp_Dir(1, 0, 0)));
+    ASSERT_EQ(caps.size(), 1u);
+    EXPECT_NEAR(area_of(caps[0]), 200, 1e-9);
+    EXPECT_TRUE(section_faces(box.shape, gp_Pln(gp_Pnt(300, 0, 0), gp_Dir(1, 0, 0))).empty());
+    const auto lines = hatch_lines(caps[0], gp_Ax3(gp_Pnt(3, 0, 0), gp_Dir(1, 0, 0)), 1.0, pi / 4, 0.01);
+    double total = 0;
+    for (const Segment3& line : lines) {
+        total += line[0].Distance(line[1]);
+    }
+    EXPECT_NEAR(total, 200, 10); // lines one apart cover about the area
+}
+
+TEST(Tessellate, TrianglesEncloseTheVolume) {
+    const auto box = make_box(30, 20, 10, origin);
+    tessellate(box.shape, {});
+    double volume = 0;
+    for (const auto& t : triangles_of(box.shape)) {
+        volume += gp_Vec(t[0].XYZ()).Dot(gp_Vec(t[1].XYZ()).Crossed(gp_Vec(t[2].XYZ()))) / 6;
+    }
+    EXPECT_NEAR(volume, 6000, 1e-9);
+}
