@@ -45,7 +45,7 @@ using References = std::vector<Reference>;
 using RegionReferences = std::vector<sketch::RegionReference>;
 using VerdictRules = std::vector<VerdictRule>;
 
-using FieldValue = std::variant<Expression, bool, Choice, SketchLink, AssetLink, References, RegionReferences,
+using FieldValue = std::variant<Expression, Choice, SketchLink, AssetLink, References, RegionReferences,
                                 VerdictRules, sketch::Sketch>;
 
 struct FieldOption {

@@ -1,0 +1,220 @@
+// kervo-cli: documents without a window. Results go to standard output, messages to standard error.
+//
+// Exit codes: 0 all is well; 1 a step or parameter has an error; 2 the document cannot be read or a file not be written;
+// 3 the command line makes no sense.
+#include "io/document_file.h"
+#include "io/document_schema.h"
+#include "io/export.h"
+#include "io/import_child.h"
+#include "io/report.h"
+#include "io/safe_file.h"
+
+#include <CLI/CLI.hpp>
+#include <spdlog/sinks/stdout_color_sinks.h>
+#include <spdlog/spdlog.h>
+
+#include <iostream>
+
+namespace {
+
+using namespace kervo;
+
+enum ExitCode { all_well = 0, step_failed = 1, file_trouble = 2, bad_usage = 3 };
+
+void say(const Finding& finding, const std::string& where = {}) {
+    const std::string text = (where.empty() ? "" : where + ": ") + finding.cause + (finding.mend.empty() ? "" : " " + finding.mend) + " [" + finding.code + "]";
+    finding.severity == Severity::error ? spdlog::error(text) : spdlog::warn(text);
+}
+
+void say_all(const model::Document& document, const model::Evaluation& evaluation) {
+    for (const auto& [name, finding] : evaluation.parameters.findings) {
+        say(finding, "parameter " + name);
+    }
+    for (const auto& report : evaluation.steps) {
+        for (const Finding& finding : report.findings) {
+            say(finding, "step " + std::to_string(document.step(report.id)->number));
+        }
+    }
+}
+
+// A document opened, its hand-made picks turned to names at its own values, then the new values set.
+struct Session {
+    model::Document document;
+    model::EvaluationCache cache;
+    model::Services services = io::standard_services();
+    Progress progress;
+
+    model::Evaluation evaluate(int as_of = 0) { return model::evaluate(document, cache, services, progress, as_of); }
+};
+
+bool has_hand_made_picks(const model::Document& document) {
+    for (const auto& step : document.steps) {
+        for (const auto& field : model::fields_of(step->definition)) {
+            if (const auto* references = std::get_if<model::References>(&field.value)) {
+                for (const auto& reference : *references) {
+                    if (reference.by_hand()) {
+                        return true;
+                    }
+                }
+            }
+        }
+    }
+    return false;
+}
+
+int open(Session& session, const std::string& path, const std::vector<std::string>& settings) {
+    auto document = io::open_document(path);
+    if (!document) {
+        say(document.finding());
+        return file_trouble;
+    }
+    session.document = std::move(*document);
+    if (has_hand_made_picks(session.document)) {
+        session.document = model::adopt_names(session.document, session.evaluate());
+    }
+    for (const std::string& setting : settings) {
+        const size_t equals = setting.find('=');
+        const std::string name = setting.substr(0, equals);
+        auto& parameters = session.document.parameters;
+        const auto at = std::find_if(parameters.begin(), parameters.end(), [&](const Parameter& p) { return p.name == name; });
+        if (equals == std::string::npos || at == parameters.end()) {
+            spdlog::error("--set {}: {}", setting, equals == std::string::npos ? "write NAME=FORMULA" : "there is no such parameter");
+            return bad_usage;
+        }
+        at->formula = setting.substr(equals + 1);
+    }
+    return all_well;
+}
+
+int step_id(const model::Document& document, int number, int& id) {
+    id = 0;
+    for (const auto& step : document.steps) {
+        if (step->number == number) {
+            id = step->id;
+        }
+    }
+    if (number != 0 && id == 0) {
+        spdlog::error("there is no step {}", number);
+        return bad_usage;
+    }
+    return all_well;
+}
+
+int run_report(const std::string& path, const std::vector<std::string>& settings, int as_of) {
+    Session session;
+    int id = 0;
+    if (const int code = open(session, path, settings)) {
+        return code;
+    }
+    if (const int code = step_id(session.document, as_of, id)) {
+        return code;
+    }
+    const auto evaluation = session.evaluate(id);
+    say_all(session.document, evaluation);
+    std::cout << io::report(session.document, evaluation, id).dump(1) << '\n';
+    return evaluation.failed() ? step_failed : all_well;
+}
+
+int run_export(const std::string& path, const std::string& out, const std::vector<std::string>& settings, const io::ExportOptions& options) {
+    Session session;
+    if (const int code = open(session, path, settings)) {
+        return code;
+    }
+    const auto evaluation = session.evaluate();
+    say_all(session.document, evaluation);
+    if (const auto problem = io::export_bodies(evaluation, out, options)) {
+        say(*problem);
+        return problem->code == "file.write" ? file_trouble : problem->code == "export.stale" ? step_failed : bad_usage;
+    }
+    return evaluation.failed() ? step_failed : all_well;
+}
+
+int run_check(const std::string& path) {
+    Session session;
+    if (const int code = open(session, path, {})) {
+        return code;
+    }
+    const auto text = io::read_whole(path);
+    const auto raw = io::Json::parse(*text, nullptr, false);
+    const Findings schema = io::check_schema(raw.is_discarded() ? io::to_json(session.document) : raw);
+    for (const Finding& finding : schema) {
+        say(finding);
+    }
+    const auto evaluation = session.evaluate();
+    say_all(session.document, evaluation);
+    return schema.empty() && !evaluation.failed() ? all_well : step_failed;
+}
+
+int run_adopt(const std::string& path, const std::string& out) {
+    Session session;
+    if (const int code = open(session, path, {})) {
+        return code;
+    }
+    if (const auto problem = io::save_document(session.document, out)) {
+        say(*problem);
+        return file_trouble;
+    }
+    return all_well;
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    spdlog::set_default_logger(spdlog::stderr_color_mt("kervo"));
+    spdlog::set_pattern("%^%l%$: %v");
+    CLI::App app("Kervo without a window: evaluates, reports and hands over documents of exact cuts.");
+    app.require_subcommand(1);
+    app.footer("Exit codes: 0 all is well, 1 a step failed, 2 a file cannot be read or written, 3 wrong usage.");
+    std::string path;
+    std::string out;
+    std::vector<std::string> settings;
+    int as_of = 0;
+    io::ExportOptions options;
+
+    auto* report = app.add_subcommand("report", "print what the document comes to, as JSON");
+    report->add_option("document", path, "*.kervo or document.json")->required();
+    report->add_option("--set", settings, "NAME=FORMULA, may be given again")->allow_extra_args(false);
+    report->add_option("--as-of", as_of, "number of the last step");
+
+    auto* hand_over = app.add_subcommand("export", "write bodies to .step, .brep or .stl");
+    hand_over->add_option("document", path, "*.kervo or document.json")->required();
+    hand_over->add_option("out", out, "file to write")->required();
+    hand_over->add_option("--set", settings, "NAME=FORMULA, may be given again")->allow_extra_args(false);
+    hand_over->add_option("--only", options.only, "name or id of a body, may be given again")->allow_extra_args(false);
+    hand_over->add_option("--chord", options.chord, "STL: largest distance from the true surface, mm")->check(CLI::PositiveNumber);
+    hand_over->add_flag("--stale-too", options.stale_too, "write bodies that follow a failed step");
+
+    auto* check = app.add_subcommand("check", "check a document against the schema and list its findings");
+    check->add_option("document", path, "*.kervo or document.json")->required();
+
+    auto* adopt = app.add_subcommand("adopt", "turn picks made by hand into lasting names and save");
+    adopt->add_option("document", path, "*.kervo or document.json")->required();
+    adopt->add_option("out", out, "file to write")->required();
+
+    auto* schema = app.add_subcommand("schema", "print the JSON schema of documents");
+    auto* reference = app.add_subcommand("reference", "print the reference page of the steps");
+
+    try {
+        app.parse(argc, argv);
+    } catch (const CLI::ParseError& error) {
+        return app.exit(error) == 0 ? all_well : bad_usage;
+    }
+    if (*report) {
+        return run_report(path, settings, as_of);
+    }
+    if (*hand_over) {
+        return run_export(path, out, settings, options);
+    }
+    if (*check) {
+        return run_check(path);
+    }
+    if (*adopt) {
+        return run_adopt(path, out);
+    }
+    if (*schema) {
+        std::cout << io::document_schema().dump(1) << '\n';
+    } else if (*reference) {
+        std::cout << io::steps_reference();
+    }
+    return all_well;
+}

@@ -1,0 +1,234 @@
+#include "io/cad_files.h"
+
+#include "geom/measure.h"
+#include "geom/tessellate.h"
+#include "io/safe_file.h"
+
+#include <BRepBuilderAPI_Copy.hxx>
+#include <BRepTools.hxx>
+#include <BRep_Builder.hxx>
+#include <Interface_Static.hxx>
+#include <Quantity_Color.hxx>
+#include <STEPCAFControl_Controller.hxx>
+#include <STEPCAFControl_Reader.hxx>
+#include <STEPCAFControl_Writer.hxx>
+#include <TDF_LabelSequence.hxx>
+#include <TDataStd_Name.hxx>
+#include <TDocStd_Document.hxx>
+#include <XCAFApp_Application.hxx>
+#include <XCAFDoc_ColorTool.hxx>
+#include <XCAFDoc_DocumentTool.hxx>
+#include <XCAFDoc_ShapeTool.hxx>
+
+#include <cstring>
+#include <fstream>
+
+namespace kervo::io {
+
+namespace {
+
+Finding unreadable(const std::string& what) {
+    return error_finding("import.unreadable", "The file cannot be read: " + what + ".", "Export it anew from where it comes, or choose another file.");
+}
+
+Finding unwritable(const std::string& path) {
+    return error_finding("file.write", "\u201c" + path + "\u201d cannot be written.", "Choose another place.");
+}
+
+Handle(TDocStd_Document) new_exchange_document() {
+    Handle(TDocStd_Document) document;
+    XCAFApp_Application::GetApplication()->NewDocument("BinXCAF", document);
+    return document;
+}
+
+std::string name_of(const TDF_Label& label) {
+    Handle(TDataStd_Name) name;
+    if (!label.FindAttribute(TDataStd_Name::GetID(), name)) {
+        return {};
+    }
+    const TCollection_ExtendedString& text = name->Get();
+    std::string utf8(static_cast<size_t>(text.LengthOfCString()), '\0');
+    Standard_PCharacter target = utf8.data();
+    text.ToUTF8CString(target);
+    return utf8;
+}
+
+// Walks the product structure; names and colours of an instance win over those of what it is an instance of.
+class StructureWalk {
+public:
+    explicit StructureWalk(const Handle(TDocStd_Document) & document)
+        : shapes_(XCAFDoc_DocumentTool::ShapeTool(document->Main())), colors_(XCAFDoc_DocumentTool::ColorTool(document->Main())) {}
+
+    std::vector<NamedBody> bodies() {
+        TDF_LabelSequence free;
+        shapes_->GetFreeShapes(free);
+        for (const TDF_Label& label : free) {
+            walk(label, TopLoc_Location(), {}, {});
+        }
+        return std::move(bodies_);
+    }
+
+private:
+    std::string color_of(const TDF_Label& label) const {
+        Quantity_Color color;
+        for (const XCAFDoc_ColorType type : {XCAFDoc_ColorSurf, XCAFDoc_ColorGen}) {
+            if (colors_->GetColor(label, type, color)) {
+                return hex(color);
+            }
+        }
+        return {};
+    }
+
+    std::string color_of(const TopoDS_Shape& shape) const {
+        Quantity_Color color;
+        for (const XCAFDoc_ColorType type : {XCAFDoc_ColorSurf, XCAFDoc_ColorGen}) {
+            if (colors_->GetColor(shape, type, color)) {
+                return hex(color);
+            }
+        }
+        return {};
+    }
+
+    static std::string hex(const Quantity_Color& color) {
+        std::string text = Quantity_Color::ColorToHex(color).ToCString();
+        for (char& c : text) {
+            c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        }
+        return text;
+    }
+
+    void walk(const TDF_Label& label, const TopLoc_Location& place, const std::string& outer_name, const std::string& outer_color) {
+        TDF_Label referred;
+        std::string name = outer_name.empty() ? name_of(label) : outer_name;
+        std::string color = outer_color.empty() ? color_of(label) : outer_color;
+        if (XCAFDoc_ShapeTool::GetReferredShape(label, referred)) {
+            // An instance is often just called after its product with a number; the product's own name reads better.
+            const std::string product = name_of(referred);
+            walk(referred, place * XCAFDoc_ShapeTool::GetLocation(label), product.empty() ? name : product, color);
+            return;
+        }
+        if (XCAFDoc_ShapeTool::IsAssembly(label)) {
+            TDF_LabelSequence parts;
+            XCAFDoc_ShapeTool::GetComponents(label, parts);
+            for (const TDF_Label& part : parts) {
+                walk(part, place, {}, color);
+            }
+            return;
+        }
+        const TopoDS_Shape shape = XCAFDoc_ShapeTool::GetShape(label);
+        const auto solids = geom::solids_of(shape);
+        for (const TopoDS_Shape& solid : solids) {
+            const std::string own = color.empty() ? color_of(solid) : color;
+            const std::string number = solids.size() > 1 ? " " + std::to_string(bodies_.size() + 1) : "";
+            bodies_.push_back({name + number, own, solid.Moved(place)});
+        }
+    }
+
+    Handle(XCAFDoc_ShapeTool) shapes_;
+    Handle(XCAFDoc_ColorTool) colors_;
+    std::vector<NamedBody> bodies_;
+};
+
+} // namespace
+
+Result<std::vector<NamedBody>> read_step(const std::string& path) {
+    STEPCAFControl_Reader reader;
+    reader.SetNameMode(Standard_True);
+    reader.SetColorMode(Standard_True);
+    if (reader.ReadFile(path.c_str()) != IFSelect_RetDone) {
+        return unreadable("it is not a STEP file, or it is cut off");
+    }
+    Handle(TDocStd_Document) document = new_exchange_document();
+    if (!reader.Transfer(document)) {
+        return unreadable("it holds no shapes that could be taken over");
+    }
+    auto bodies = StructureWalk(document).bodies();
+    if (bodies.empty()) {
+        return unreadable("it holds no solid bodies");
+    }
+    return bodies;
+}
+
+Result<std::vector<NamedBody>> read_brep(const std::string& path) {
+    TopoDS_Shape shape;
+    if (!BRepTools::Read(shape, path.c_str(), BRep_Builder()) || shape.IsNull()) {
+        return unreadable("it is not a BREP file, or it is cut off");
+    }
+    std::vector<NamedBody> bodies;
+    for (const TopoDS_Shape& solid : geom::solids_of(shape)) {
+        bodies.push_back({{}, {}, solid});
+    }
+    if (bodies.empty()) {
+        return unreadable("it holds no solid bodies");
+    }
+    return bodies;
+}
+
+std::optional<Finding> write_step(const std::vector<NamedBody>& bodies, const std::string& path) {
+    STEPCAFControl_Controller::Init();
+    const Handle(TDocStd_Document) document = new_exchange_document();
+    const Handle(XCAFDoc_ShapeTool) shapes = XCAFDoc_DocumentTool::ShapeTool(document->Main());
+    const Handle(XCAFDoc_ColorTool) colors = XCAFDoc_DocumentTool::ColorTool(document->Main());
+    for (const NamedBody& body : bodies) {
+        const TDF_Label label = shapes->AddShape(body.shape, Standard_False);
+        TDataStd_Name::Set(label, TCollection_ExtendedString(body.name.c_str(), Standard_True));
+        Quantity_Color color;
+        if (!body.color.empty() && Quantity_Color::ColorFromHex(body.color.c_str(), color)) {
+            colors->SetColor(label, color, XCAFDoc_ColorSurf);
+        }
+    }
+    Interface_Static::SetCVal("write.step.schema", "AP242DIS");
+    Interface_Static::SetCVal("write.step.unit", "MM");
+    return write_atomically(path, [&](const std::string& fresh) -> std::optional<Finding> {
+        STEPCAFControl_Writer writer;
+        writer.SetNameMode(Standard_True);
+        writer.SetColorMode(Standard_True);
+        const bool done = writer.Transfer(document, STEPControl_AsIs) && writer.Write(fresh.c_str()) == IFSelect_RetDone;
+        return done ? std::nullopt : std::optional<Finding>(unwritable(path));
+    });
+}
+
+std::optional<Finding> write_brep(const std::vector<NamedBody>& bodies, const std::string& path) {
+    std::vector<TopoDS_Shape> shapes;
+    for (const NamedBody& body : bodies) {
+        shapes.push_back(body.shape);
+    }
+    return write_atomically(path, [&](const std::string& fresh) -> std::optional<Finding> {
+        const bool done = BRepTools::Write(geom::gather(shapes), fresh.c_str());
+        return done ? std::nullopt : std::optional<Finding>(unwritable(path));
+    });
+}
+
+std::optional<Finding> write_stl(const std::vector<NamedBody>& bodies, const std::string& path, double chord) {
+    return write_atomically(path, [&](const std::string& fresh) -> std::optional<Finding> {
+        std::ofstream out(fresh, std::ios::binary);
+        const std::string header(80, ' ');
+        out << header;
+        std::vector<std::array<gp_Pnt, 3>> triangles;
+        for (const NamedBody& body : bodies) {
+            // A copy without the picture's triangles, so that the file has the tolerance that was asked for.
+            const TopoDS_Shape copy = BRepBuilderAPI_Copy(body.shape, Standard_True, Standard_False).Shape();
+            geom::tessellate(copy, {chord, 0.35});
+            const auto more = geom::triangles_of(copy);
+            triangles.insert(triangles.end(), more.begin(), more.end());
+        }
+        const auto put = [&](const auto& value) { out.write(reinterpret_cast<const char*>(&value), sizeof value); };
+        put(static_cast<unsigned>(triangles.size()));
+        for (const auto& t : triangles) {
+            gp_Vec normal = gp_Vec(t[0], t[1]).Crossed(gp_Vec(t[0], t[2]));
+            if (normal.Magnitude() > 0) {
+                normal.Normalize();
+            }
+            for (const gp_XYZ& v : {normal.XYZ(), t[0].XYZ(), t[1].XYZ(), t[2].XYZ()}) {
+                put(static_cast<float>(v.X()));
+                put(static_cast<float>(v.Y()));
+                put(static_cast<float>(v.Z()));
+            }
+            put(static_cast<unsigned short>(0));
+        }
+        out.close();
+        return out ? std::nullopt : std::optional<Finding>(unwritable(path));
+    });
+}
+
+} // namespace kervo::io

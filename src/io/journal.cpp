@@ -1,0 +1,169 @@
+#include "io/journal.h"
+
+#include "io/safe_file.h"
+
+#include <algorithm>
+#include <array>
+#include <cerrno>
+#include <charconv>
+#include <cstring>
+#include <fcntl.h>
+#include <filesystem>
+#include <fstream>
+#include <unistd.h>
+
+namespace kervo::io {
+
+namespace {
+
+// 64-bit FNV-1a: tells a whole line from a torn or mixed one.
+std::string checksum(std::string_view bytes) {
+    unsigned long long hash = 1469598103934665603ULL;
+    for (const char c : bytes) {
+        hash = (hash ^ static_cast<unsigned char>(c)) * 1099511628211ULL;
+    }
+    std::array<char, 17> text{};
+    std::snprintf(text.data(), text.size(), "%016llx", hash);
+    return {text.data(), 16};
+}
+
+std::string hexed(const std::string& bytes) {
+    static constexpr std::string_view digits = "0123456789abcdef";
+    std::string out;
+    out.reserve(bytes.size() * 2);
+    for (const char c : bytes) {
+        out += digits[static_cast<unsigned char>(c) >> 4U];
+        out += digits[static_cast<unsigned char>(c) & 15U];
+    }
+    return out;
+}
+
+std::string unhexed(const std::string& text) {
+    std::string out;
+    out.reserve(text.size() / 2);
+    for (size_t i = 0; i + 1 < text.size(); i += 2) {
+        unsigned value = 0;
+        std::from_chars(text.data() + i, text.data() + i + 2, value, 16);
+        out += static_cast<char>(value);
+    }
+    return out;
+}
+
+std::string line_of(const Json& record) {
+    const std::string text = record.dump();
+    return checksum(text) + " " + text + "\n";
+}
+
+Json files_in(const model::Document& document, std::vector<std::string>& known) {
+    Json files = Json::object();
+    for (const auto& [name, asset] : document.assets) {
+        if (!asset->missing && std::find(known.begin(), known.end(), name) == known.end()) {
+            files[name] = hexed(asset->bytes);
+            known.push_back(name);
+        }
+    }
+    return files;
+}
+
+} // namespace
+
+Journal::~Journal() {
+    if (file_ >= 0) {
+        ::close(file_);
+    }
+}
+
+Journal::Journal(Journal&& other) noexcept
+    : path_(std::move(other.path_)), file_(std::exchange(other.file_, -1)), last_(std::move(other.last_)), files_known_(std::move(other.files_known_)) {}
+
+Journal& Journal::operator=(Journal&& other) noexcept {
+    std::swap(path_, other.path_);
+    std::swap(file_, other.file_);
+    std::swap(last_, other.last_);
+    std::swap(files_known_, other.files_known_);
+    return *this;
+}
+
+Result<Journal> Journal::start(const std::string& path, const model::Document& document) {
+    Journal journal;
+    journal.path_ = path;
+    journal.last_ = to_json(document);
+    const Json first{{"document", journal.last_}, {"files", files_in(document, journal.files_known_)}};
+    if (auto problem = write_text_atomically(path, line_of(first))) {
+        return *problem;
+    }
+    journal.file_ = ::open(path.c_str(), O_WRONLY | O_APPEND | O_CLOEXEC);
+    if (journal.file_ < 0) {
+        return error_finding("file.write", "The journal cannot be written: " + std::string(std::strerror(errno)) + ".", "Changes are safe only once the document is saved.");
+    }
+    return journal;
+}
+
+std::optional<Finding> Journal::append(const model::Document& document) {
+    Json next = to_json(document);
+    const Json record{{"patch", Json::diff(last_, next)}, {"files", files_in(document, files_known_)}};
+    const std::string line = line_of(record);
+    size_t written = 0;
+    while (written < line.size()) {
+        const ssize_t count = ::write(file_, line.data() + written, line.size() - written);
+        if (count < 0 && errno != EINTR) {
+            return error_finding("file.write", "The journal cannot be written: " + std::string(std::strerror(errno)) + ".", "Save the document somewhere else.");
+        }
+        written += count > 0 ? static_cast<size_t>(count) : 0;
+    }
+    ::fdatasync(file_);
+    last_ = std::move(next);
+    return std::nullopt;
+}
+
+void Journal::discard() {
+    if (file_ >= 0) {
+        ::close(file_);
+        file_ = -1;
+        ::unlink(path_.c_str());
+    }
+}
+
+std::optional<Recovered> recover(const std::string& journal_path) {
+    std::ifstream in(journal_path, std::ios::binary);
+    Json state;
+    std::map<std::string, std::string> files;
+    int records = 0;
+    std::string line;
+    while (std::getline(in, line)) {
+        if (line.size() < 18 || checksum(std::string_view(line).substr(17)) != line.substr(0, 16)) {
+            break;
+        }
+        try {
+            const Json record = Json::parse(line.substr(17));
+            state = records == 0 ? record.at("document") : state.patch(record.at("patch"));
+            for (const auto& [name, bytes] : record.at("files").items()) {
+                files[name] = unhexed(bytes.get<std::string>());
+            }
+        } catch (const Json::exception&) {
+            break; // whole by its checksum, but not ours: what came before still counts
+        }
+        ++records;
+    }
+    if (records == 0) {
+        return std::nullopt;
+    }
+    auto read = document_from_json(state);
+    if (!read) {
+        return std::nullopt;
+    }
+    model::Document document = *read;
+    for (auto& [name, asset] : document.assets) {
+        if (const auto file = files.find(name); file != files.end()) {
+            asset = std::make_shared<const model::Asset>(model::Asset{name, file->second, false});
+        }
+    }
+    return Recovered{std::move(document), records - 1};
+}
+
+std::string journal_path_for(const std::string& document_path) {
+    const std::filesystem::path path(document_path);
+    return (path.parent_path() / ("." + path.filename().string() + ".journal")).string();
+}
+
+} // namespace kervo::io

@@ -1,0 +1,33 @@
+// Files that are either written whole or not at all.
+#pragma once
+
+#include "base/finding.h"
+
+#include <functional>
+#include <optional>
+#include <string>
+
+namespace kervo::io {
+
+/// Lets `write` make a new file beside `path`, flushes it to the disk and puts it in the place of `path` in one move.
+/// `write` gets the path of the new file and tells what went wrong, if anything. Finding: file.write.
+std::optional<Finding> write_atomically(const std::string& path, const std::function<std::optional<Finding>(const std::string&)>& write);
+std::optional<Finding> write_text_atomically(const std::string& path, const std::string& text);
+
+/// Finding: file.read.
+Result<std::string> read_whole(const std::string& path);
+
+/// A fresh folder that is removed with all that is in it.
+class TemporaryFolder {
+public:
+    TemporaryFolder();
+    ~TemporaryFolder();
+    TemporaryFolder(const TemporaryFolder&) = delete;
+    TemporaryFolder& operator=(const TemporaryFolder&) = delete;
+    [[nodiscard]] std::string file(const std::string& name) const { return path_ + "/" + name; }
+
+private:
+    std::string path_;
+};
+
+} // namespace kervo::io
