@@ -8,6 +8,8 @@
 #include <BRepTools.hxx>
 #include <BRep_Builder.hxx>
 #include <Interface_Static.hxx>
+#include <Message.hxx>
+#include <Message_PrinterOStream.hxx>
 #include <Quantity_Color.hxx>
 #include <STEPCAFControl_Controller.hxx>
 #include <STEPCAFControl_Reader.hxx>
@@ -36,6 +38,8 @@ Finding unwritable(const std::string& path) {
 }
 
 Handle(TDocStd_Document) new_exchange_document() {
+    // The exchange code chats on standard output, where scripts expect results.
+    Message::DefaultMessenger()->RemovePrinters(STANDARD_TYPE(Message_PrinterOStream));
     Handle(TDocStd_Document) document;
     XCAFApp_Application::GetApplication()->NewDocument("BinXCAF", document);
     return document;

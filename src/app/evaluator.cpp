@@ -1,0 +1,134 @@
+#include "app/evaluator.h"
+
+#include "geom/measure.h"
+
+#include <chrono>
+#include <cmath>
+
+namespace kervo::app {
+
+Evaluator::Evaluator(model::Services services) : services_(std::move(services)) {
+    qRegisterMetaType<kervo::app::PicturePtr>();
+    thread_ = std::thread([this] { work(); });
+}
+
+Evaluator::~Evaluator() {
+    {
+        const std::lock_guard lock(guard_);
+        stop_ = true;
+        if (running_) {
+            running_->cancel();
+        }
+    }
+    wake_.notify_all();
+    thread_.join();
+}
+
+void Evaluator::request(PictureRequest request) {
+    {
+        const std::lock_guard lock(guard_);
+        next_ = std::move(request);
+        if (running_) {
+            running_->cancel();
+        }
+    }
+    wake_.notify_all();
+}
+
+void Evaluator::cancel() {
+    const std::lock_guard lock(guard_);
+    next_.reset();
+    if (running_) {
+        running_->cancel();
+    }
+}
+
+bool Evaluator::busy() const {
+    const std::lock_guard lock(guard_);
+    return next_.has_value() || running_ != nullptr;
+}
+
+void Evaluator::work() {
+    std::unique_lock lock(guard_);
+    while (true) {
+        wake_.wait(lock, [this] { return stop_ || next_.has_value(); });
+        if (stop_) {
+            return;
+        }
+        const PictureRequest request = std::move(*next_);
+        next_.reset();
+        auto progress = std::make_shared<Progress>([this](double fraction, const std::string& what) {
+            if (what == "evaluate") {
+                emit progressed(fraction);
+            }
+        });
+        running_ = progress;
+        lock.unlock();
+        PicturePtr picture = make_picture(request, *progress);
+        lock.lock();
+        running_.reset();
+        const bool superseded = next_.has_value();
+        if (!superseded && !stop_) {
+            lock.unlock();
+            if (progress->cancelled()) {
+                emit cancelled();
+            } else {
+                emit ready(picture);
+            }
+            lock.lock();
+        }
+    }
+}
+
+namespace {
+
+void add_card_lines(Picture& picture, const PictureRequest& request, const model::Services& services, Progress& progress) {
+    const model::StepReport* report = picture.evaluation->report(request.as_of);
+    const model::StepPtr step = request.document.step(request.as_of);
+    if (report == nullptr || !step) {
+        return;
+    }
+    double size = 1;
+    for (const auto& [id, body] : picture.before) {
+        const auto box = geom::box_of(body->shape);
+        size = std::max(size, std::hypot(box[3] - box[0], box[4] - box[1], box[5] - box[2]));
+    }
+    if (report->output) {
+        for (const model::Piece& piece : report->output->pieces) {
+            picture.pieces.push_back(scene::lines_of_piece(piece.solid, size / 60));
+        }
+    }
+    if (const auto* cut = std::get_if<model::ExtrudeCut>(&step->definition)) {
+        const auto inputs = model::inputs_before(request.document, *picture.evaluation, request.as_of, services, progress);
+        picture.met = model::bodies_met(*cut, inputs, inputs.bodies);
+    }
+}
+
+} // namespace
+
+PicturePtr Evaluator::make_picture(const PictureRequest& request, Progress& progress) {
+    const auto start = std::chrono::steady_clock::now();
+    auto picture = std::make_shared<Picture>();
+    picture->as_of = request.as_of;
+    picture->evaluation = std::make_shared<model::Evaluation>(model::evaluate(request.document, cache_, services_, progress, request.as_of));
+    if (progress.cancelled()) {
+        return picture;
+    }
+    picture->after = picture->evaluation->bodies_as_of(request.as_of);
+    const int index = request.document.index_of(request.as_of);
+    if (index > 0) {
+        picture->before = picture->evaluation->bodies_as_of(request.document.steps[static_cast<size_t>(index) - 1]->id);
+    }
+    scene::prepare_bodies(picture->before);
+    scene::prepare_bodies(picture->after);
+    picture->milliseconds = std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+    if (request.card) {
+        add_card_lines(*picture, request, services_, progress);
+    }
+    if (request.cutaway && request.cutaway->on) {
+        picture->caps = scene::caps_of(*request.cutaway, picture->after);
+    }
+    return picture;
+}
+
+} // namespace kervo::app

@@ -1,0 +1,68 @@
+// Evaluates documents on a thread of its own; the newest request wins, older ones are cancelled.
+#pragma once
+
+#include "scene/preview.h"
+
+#include <QObject>
+
+#include <condition_variable>
+#include <mutex>
+#include <thread>
+
+namespace kervo::app {
+
+/// Everything the window shows of a document, ready to be put on the screen.
+struct Picture {
+    model::EvaluationPtr evaluation;
+    int as_of = 0;           ///< step whose result is shown; 0: the end of the route
+    std::vector<std::pair<model::BodyId, model::BodyPtr>> before; ///< bodies before that step
+    std::vector<std::pair<model::BodyId, model::BodyPtr>> after;  ///< bodies after it
+    std::vector<scene::PieceLines> pieces;                        ///< lines of its pieces, in their order
+    std::vector<model::BodyId> met;                               ///< bodies its profile meets, ticked or not
+    std::vector<scene::Cap> caps;
+    double milliseconds = 0;
+};
+using PicturePtr = std::shared_ptr<const Picture>;
+
+struct PictureRequest {
+    model::Document document;
+    int as_of = 0;
+    bool card = false; ///< a card is open on `as_of`: pieces and met bodies are wanted too
+    std::optional<model::Cutaway> cutaway;
+};
+
+class Evaluator : public QObject {
+    Q_OBJECT
+public:
+    explicit Evaluator(model::Services services);
+    ~Evaluator() override;
+    Evaluator(const Evaluator&) = delete;
+    Evaluator& operator=(const Evaluator&) = delete;
+
+    void request(PictureRequest request);
+    void cancel();
+    [[nodiscard]] bool busy() const;
+
+signals:
+    /// On the receiver's thread, through the event loop.
+    void ready(kervo::app::PicturePtr picture);
+    void progressed(double fraction);
+    void cancelled();
+
+private:
+    void work();
+    [[nodiscard]] PicturePtr make_picture(const PictureRequest& request, Progress& progress);
+
+    model::Services services_;
+    model::EvaluationCache cache_;
+    mutable std::mutex guard_;
+    std::condition_variable wake_;
+    std::optional<PictureRequest> next_;
+    std::shared_ptr<Progress> running_;
+    bool stop_ = false;
+    std::thread thread_;
+};
+
+} // namespace kervo::app
+
+Q_DECLARE_METATYPE(kervo::app::PicturePtr)

@@ -1,0 +1,72 @@
+// The window: verbs above, contents and parameters at the left, the model in the middle, the route at the right, the
+// status line below.
+#pragma once
+
+#include "app/contents_panel.h"
+#include "app/find_verb.h"
+#include "app/parameters_panel.h"
+#include "app/route_panel.h"
+
+#include <QMainWindow>
+#include <QProgressBar>
+
+namespace kervo::app {
+
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    MainWindow();
+
+    [[nodiscard]] Session& session() { return session_; }
+    [[nodiscard]] Viewport& viewport() { return *viewport_; }
+    /// Runs a verb by its id; false when it is not possible now.
+    bool run_verb(const QString& id);
+    [[nodiscard]] const std::vector<Verb>& verbs() const { return verbs_; }
+    /// Opens a file and says what went wrong, if anything, in the status line and a message.
+    bool open_file(const QString& path);
+    bool save_file(const QString& path);
+    bool hand_over_file(const QString& path);
+    bool import_file(const QString& path);
+    void set_dark(bool dark);
+
+protected:
+    void closeEvent(QCloseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+
+private:
+    void build_verbs();
+    void build_bar();
+    void build_status();
+    void build_sheet();
+    void refresh_title();
+    void tell(const QString& line);
+    void tell_problem(const Finding& finding);
+    void start_step(const char* kind);
+    void start_sketch();
+    bool keep_changes();
+    [[nodiscard]] std::string preview();
+
+    Theme theme_;
+    Session session_;
+    Viewport* viewport_;
+    ContentsPanel* contents_;
+    ParametersPanel* parameters_;
+    RoutePanel* route_;
+    QWidget* bar_;
+    QWidget* sheet_;
+    QLabel* title_;
+    QLabel* marker_;
+    QLabel* hint_;
+    QLabel* over_;
+    QLabel* where_;
+    QLabel* unit_;
+    QPushButton* findings_;
+    QProgressBar* progress_;
+    QPushButton* stop_;
+    QTimer* busy_timer_;
+    FindVerb* find_;
+    std::vector<Verb> verbs_;
+};
+
+} // namespace kervo::app

@@ -1,0 +1,190 @@
+#include "app/piece_editor.h"
+
+#include <QButtonGroup>
+#include <QEvent>
+#include <QHBoxLayout>
+#include <QPainter>
+#include <QPushButton>
+
+#include <cmath>
+
+namespace kervo::app {
+
+PieceEditor::PieceEditor(model::FieldInfo info, const CardContext& context, QWidget* parent) : FieldEditor(std::move(info), context, parent) {
+    column_ = new QVBoxLayout(this);
+    column_->setContentsMargins(0, 0, 0, 0);
+    column_->setSpacing(2);
+    balance_ = new QLabel(this);
+    balance_->setObjectName("quiet");
+    balance_->setToolTip(tr("The volumes of the pieces add up to those of the workpieces; this is by how much they miss, relative."));
+    column_->addWidget(balance_);
+}
+
+void PieceEditor::refresh(const model::FieldValue& value) {
+    rules_ = std::get<model::VerdictRules>(value);
+    const PicturePtr picture = context_.session.picture();
+    if (picture == shown_ || !picture || picture->as_of != context_.step) {
+        return;
+    }
+    shown_ = picture;
+    rebuild();
+}
+
+std::vector<PieceEditor::Row> PieceEditor::rows_of(const std::vector<model::Piece>& pieces) const {
+    std::vector<Row> rows;
+    std::map<std::string, size_t> group_of;
+    for (size_t i = 0; i < pieces.size(); ++i) {
+        const auto& identity = pieces[i].identity;
+        const QString workpiece = context_.name_of(identity.workpiece);
+        if (identity.inside.empty() || opened_.contains(identity.workpiece)) {
+            rows.push_back({{i}, identity.inside.empty() ? workpiece : tr("plug, %1").arg(workpiece), false});
+        } else if (const auto known = group_of.find(identity.workpiece); known != group_of.end()) {
+            rows[known->second].pieces.push_back(i);
+        } else {
+            group_of[identity.workpiece] = rows.size();
+            rows.push_back({{i}, workpiece, true});
+        }
+    }
+    for (Row& row : rows) {
+        if (row.group) {
+            row.name = row.pieces.size() == 1 ? tr("plug, %1").arg(row.name) : tr("%1 plugs, %2").arg(row.pieces.size()).arg(row.name);
+        }
+    }
+    return rows;
+}
+
+void PieceEditor::rebuild() {
+    if (rows_ != nullptr) {
+        rows_->hide();
+        rows_->deleteLater();
+    }
+    rows_ = new QWidget(this);
+    auto* list = new QVBoxLayout(rows_);
+    list->setContentsMargins(0, 0, 0, 0);
+    list->setSpacing(3);
+    column_->addWidget(rows_);
+    const model::StepReport* report = context_.report();
+    if (report == nullptr || !report->output || report->output->pieces.empty()) {
+        balance_->setText(tr("no pieces yet"));
+        return;
+    }
+    const auto& pieces = report->output->pieces;
+    const QString imbalance = report->output->imbalance < 1e-12 ? QString("0") : QString::number(report->output->imbalance, 'g', 1);
+    balance_->setText(tr("%1 pieces \u00b7 balance %2 \u00b7 %3 ms").arg(pieces.size()).arg(imbalance).arg(shown_->milliseconds, 0, 'f', 0));
+    for (const Row& row : rows_of(pieces)) {
+        add_row(row, pieces);
+    }
+}
+
+void PieceEditor::add_row(const Row& row, const std::vector<model::Piece>& pieces) {
+    auto* line = new QWidget(rows_);
+    line->setProperty("piece", static_cast<int>(row.pieces.front()));
+    line->installEventFilter(this);
+    auto* layout = new QHBoxLayout(line);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(5);
+    auto* picture = new QLabel(line);
+    picture->setPixmap(picture_of(row.pieces.front()));
+    layout->addWidget(picture);
+    auto* name = new QLabel(line);
+    name->setText(name->fontMetrics().elidedText(row.name, Qt::ElideRight, 82));
+    name->setToolTip(row.name);
+    layout->addWidget(name, 1);
+    double volume = 0;
+    double workpiece = 0;
+    for (const size_t piece : row.pieces) {
+        volume += pieces[piece].volume;
+    }
+    for (const model::Piece& piece : pieces) {
+        workpiece += piece.identity.workpiece == pieces[row.pieces.front()].identity.workpiece ? piece.volume : 0;
+    }
+    const bool leftover = pieces[row.pieces.front()].verdict == model::Verdict::stays && volume < workpiece / 100;
+    auto* size = new QLabel(QString::number(volume / 1000, 'f', 1), line);
+    size->setObjectName(leftover ? "caution" : "quiet");
+    size->setToolTip(leftover ? tr("This piece is under 1 % of its workpiece: is it meant to stay?") : tr("Volume in cm\u00b3"));
+    layout->addWidget(size);
+    auto* verdicts = new QWidget(line);
+    auto* buttons = new QHBoxLayout(verdicts);
+    buttons->setContentsMargins(0, 0, 0, 0);
+    buttons->setSpacing(0);
+    for (const model::Verdict verdict : {model::Verdict::stays, model::Verdict::goes, model::Verdict::apart}) {
+        auto* button = new QPushButton(QString::fromStdString(to_string(verdict)), verdicts);
+        button->setObjectName("verdict");
+        button->setCheckable(true);
+        button->setAccessibleName(tr("%1 %2").arg(row.name, button->text()));
+        button->setToolTip(verdict == model::Verdict::stays ? tr("It remains part of its workpiece.") : verdict == model::Verdict::goes ? tr("It is removed.") : tr("It becomes a body of its own."));
+        button->setChecked(std::all_of(row.pieces.begin(), row.pieces.end(), [&](size_t p) { return pieces[p].verdict == verdict; }));
+        connect(button, &QPushButton::clicked, this, [this, row, verdict] { decide(row.pieces, verdict); });
+        buttons->addWidget(button);
+    }
+    layout->addWidget(verdicts);
+    rows_->layout()->addWidget(line);
+    if (row.group && row.pieces.size() > 1) {
+        auto* open = new QPushButton(tr("one by one"), rows_);
+        open->setToolTip(tr("Lists these pieces one by one, so that each can have its own verdict."));
+        open->setObjectName("plain");
+        connect(open, &QPushButton::clicked, this, [this, workpiece_id = pieces[row.pieces.front()].identity.workpiece] {
+            opened_.insert(workpiece_id);
+            rebuild();
+        });
+        rows_->layout()->addWidget(open);
+        rows_->layout()->setAlignment(open, Qt::AlignRight);
+    }
+}
+
+void PieceEditor::decide(const std::vector<size_t>& indices, model::Verdict verdict) {
+    const model::StepReport* report = context_.report();
+    if (report == nullptr) {
+        return;
+    }
+    const auto& pieces = report->output->pieces;
+    model::VerdictRules next = rules_;
+    for (const size_t index : indices) {
+        const model::Piece& piece = pieces[index];
+        std::erase_if(next, [&](const model::VerdictRule& rule) { return rule.piece == piece.identity; });
+        const model::Verdict standard = piece.identity.inside.empty() ? model::Verdict::stays : model::Verdict::goes;
+        if (verdict != standard) {
+            next.push_back({piece.identity, verdict, piece.center});
+        }
+    }
+    set(next);
+}
+
+// The piece's edges, seen from above at a slant.
+QPixmap PieceEditor::picture_of(size_t piece) const {
+    QPixmap pixmap(24, 20);
+    pixmap.fill(Qt::transparent);
+    if (piece >= shown_->pieces.size()) {
+        return pixmap;
+    }
+    QVector<QPolygonF> lines;
+    QRectF box;
+    for (const auto& edge : shown_->pieces[piece].edges) {
+        QPolygonF line;
+        for (const gp_Pnt& p : edge) {
+            line << QPointF(0.77 * p.X() + 0.64 * p.Y(), 0.36 * p.X() - 0.43 * p.Y() - 0.83 * p.Z());
+        }
+        box = box.isNull() ? line.boundingRect() : box.united(line.boundingRect());
+        lines << line;
+    }
+    QPainter painter(&pixmap);
+    painter.setRenderHint(QPainter::Antialiasing);
+    const double scale = std::min(20 / std::max(box.width(), 1e-6), 16 / std::max(box.height(), 1e-6));
+    painter.translate(12, 10);
+    painter.scale(scale, scale);
+    painter.translate(-box.center());
+    painter.setPen(QPen(context_.theme.ink, 0.9 / scale));
+    for (const QPolygonF& line : lines) {
+        painter.drawPolyline(line);
+    }
+    return pixmap;
+}
+
+bool PieceEditor::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::Enter || event->type() == QEvent::Leave) {
+        context_.viewport.point_out_piece(event->type() == QEvent::Enter ? watched->property("piece").toInt() : -1);
+    }
+    return FieldEditor::eventFilter(watched, event);
+}
+
+} // namespace kervo::app

@@ -1,0 +1,90 @@
+// The document being worked on: its history, its file, its journal, the open card, and its newest picture. The window
+// sends edits here and listens to `changed` and `pictured`; nothing else flows back.
+#pragma once
+
+#include "app/evaluator.h"
+#include "io/journal.h"
+
+#include <QString>
+
+#include <functional>
+
+namespace kervo::app {
+
+class Session : public QObject {
+    Q_OBJECT
+public:
+    Session();
+
+    /// The document as it stands, with what the open card has changed so far.
+    [[nodiscard]] const model::Document& document() const { return *current_; }
+    [[nodiscard]] PicturePtr picture() const { return picture_; }
+    [[nodiscard]] bool edited() const { return saved_ != history_[at_]; }
+    [[nodiscard]] const QString& path() const { return path_; }
+    [[nodiscard]] bool busy() const { return evaluator_.busy(); }
+
+    using Edit = std::function<model::Document(model::Document)>;
+    /// Changes the document: as one entry of the history, or, while a card is open, as part of that card.
+    void edit(const Edit& change);
+    void set_field(int step, const std::string& key, const model::FieldValue& value);
+    void undo();
+    void redo();
+    [[nodiscard]] bool can_undo() const { return card_ != 0 ? !card_history_.empty() : at_ > 0; }
+    [[nodiscard]] bool can_redo() const { return card_ == 0 && at_ + 1 < history_.size(); }
+
+    /// The step whose card is open; 0: none.
+    [[nodiscard]] int card() const { return card_; }
+    void open_card(int step);
+    /// Adds a step after the one that is shown and opens its card; cancelling takes it away again.
+    void add_step(model::StepDefinition definition, const std::string& name);
+    void accept_card();
+    void cancel_card();
+
+    /// "Show as of here"; 0: the whole route.
+    [[nodiscard]] int as_of() const { return as_of_; }
+    void show_as_of(int step);
+
+    /// The cutaway while it is dragged, before it becomes an edit.
+    void preview_cutaway(const model::Cutaway& cutaway);
+    [[nodiscard]] std::optional<model::Cutaway> cutaway() const;
+    void set_cutaway(const std::optional<model::Cutaway>& cutaway);
+
+    void start_new();
+    /// Opens a document; a journal with unsaved changes is brought back. The finding says why it did not work.
+    std::optional<Finding> open(const QString& path);
+    std::optional<Finding> save(const QString& path, const std::string& preview = {});
+    std::optional<Finding> import_file(const QString& path);
+    std::optional<Finding> hand_over(const QString& path);
+    void cancel_work() { evaluator_.cancel(); }
+
+signals:
+    void changed();
+    void pictured();
+    void progressed(double fraction);
+    void work_cancelled();
+    void said(const QString& line);
+
+private:
+    void become(model::DocumentPtr document);
+    void commit(model::DocumentPtr document);
+    void adopt_document(model::Document document);
+    void start_journal();
+    void request();
+    void take(const PicturePtr& picture);
+
+    model::DocumentPtr current_;
+    std::vector<model::DocumentPtr> history_; ///< committed states, oldest first
+    size_t at_ = 0;
+    model::DocumentPtr saved_;
+    int card_ = 0;
+    model::DocumentPtr before_card_;
+    std::vector<model::DocumentPtr> card_history_;
+    int as_of_ = 0;
+    std::optional<model::Cutaway> dragged_;
+    QString path_;
+    std::optional<io::Journal> journal_;
+    PicturePtr picture_;
+    Evaluator evaluator_;
+};
+
+} // namespace kervo::app

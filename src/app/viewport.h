@@ -1,0 +1,138 @@
+// The model on paper: looks, picks and draws. Everything written on the drawing (sketches, dimensions, phantom lines, the
+// cutting plane, the scale) is ink on a clear sheet over the picture.
+#pragma once
+
+#include "app/drawing.h"
+#include "app/session.h"
+#include "app/theme.h"
+#include "scene/viewer.h"
+
+#include <QFrame>
+#include <QLineEdit>
+#include <QOpenGLWidget>
+#include <QTimer>
+
+namespace kervo::app {
+
+enum class Marker { work, cutter };
+
+/// What the next click in the model is for.
+struct PickTarget {
+    std::string field;
+    std::set<model::ElementKind> accepts;
+    bool many = false;
+};
+
+class Viewport : public QOpenGLWidget {
+    Q_OBJECT
+public:
+    Viewport(Session& session, const Theme& theme, QWidget* parent = nullptr);
+    ~Viewport() override;
+
+    void set_theme(const Theme& theme);
+    [[nodiscard]] Drawing& drawing() { return drawing_; }
+    [[nodiscard]] bool draws() const { return draws_; }
+    [[nodiscard]] Marker marker() const { return marker_; }
+    void set_marker(Marker marker);
+    void set_pick_target(const std::optional<PickTarget>& target);
+    [[nodiscard]] const std::optional<PickTarget>& pick_target() const { return target_; }
+    void point_out_piece(int piece); ///< index into the card's pieces; -1: none
+    void point_out_places(const std::vector<std::array<double, 3>>& places);
+
+    [[nodiscard]] const std::vector<model::Reference>& selection() const { return selection_; }
+    void select(std::vector<model::Reference> selection);
+
+    void fit();
+    void look_from(scene::LookFrom from);
+    /// Looks square at the selected flat face, else at the plane of the open sketch.
+    void look_square();
+    void set_draw_tool(DrawTool tool);
+    /// Steps back by one; false when there is nothing to step back from.
+    bool escape();
+    bool remove_selected();
+
+    /// Where a point of the model is in this widget; for tests and overlays.
+    [[nodiscard]] QPointF place_of(const gp_Pnt& point) const;
+    [[nodiscard]] QPointF place_on_sketch(const sketch::Point2& point) const;
+    void paint_ink(QPainter& painter);
+    /// A sketch's plane for the open card; null where there is none.
+    [[nodiscard]] model::SketchResultPtr card_sketch() const;
+    void edit_dimension(int constraint);
+
+signals:
+    void hinted(const QString& line);
+    void hovered(const QString& what, const QString& where);
+    void selection_changed();
+    void body_clicked(const kervo::model::BodyId& body);
+    void region_clicked(int region);
+    void picked(const kervo::model::Reference& reference);
+    void piece_hovered(int piece);
+    void marker_changed();
+    void drawing_changed();
+
+protected:
+    void initializeGL() override;
+    void paintGL() override;
+    void resizeEvent(QResizeEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    bool event(QEvent* event) override;
+    bool eventFilter(QObject* watched, QEvent* event) override;
+
+private:
+    void take_picture();
+    void take_changes();
+    void show_bodies();
+    void show_highlights();
+    void hover_at(const QPointF& place);
+    void click_at(const QPointF& place);
+    void repaint_all();
+    void tell_hint();
+    [[nodiscard]] std::optional<sketch::Point2> on_sketch(const QPointF& place) const;
+    [[nodiscard]] double reach() const;
+    [[nodiscard]] const std::vector<std::pair<model::BodyId, model::BodyPtr>>& shown() const;
+    [[nodiscard]] model::BodyPtr body(const model::BodyId& id) const;
+    [[nodiscard]] std::string role_color(const model::BodyId& id) const;
+    void paint_regions(QPainter& painter);
+    void paint_sketch(QPainter& painter);
+    void paint_dimensions(QPainter& painter, const sketch::Solution& solution);
+    void paint_pieces(QPainter& painter);
+    void paint_cutaway(QPainter& painter);
+    void paint_scale(QPainter& painter);
+    void paint_places(QPainter& painter);
+    void open_input(const std::vector<QString>& labels, const QPoint& at, const QString& first, std::function<void(const std::vector<std::string>&)> done);
+    void close_input();
+    [[nodiscard]] std::optional<std::pair<QPointF, QPointF>> cutaway_handle() const;
+
+    Session& session_;
+    Theme theme_;
+    scene::Viewer viewer_;
+    bool attached_ = false;
+    bool fitted_ = false;
+    QWidget* ink_ = nullptr;
+    Drawing drawing_;
+    bool draws_ = false;
+    int drawing_step_ = 0;
+    Marker marker_ = Marker::work;
+    std::optional<PickTarget> target_;
+    std::vector<model::Reference> selection_;
+    std::optional<scene::Picked> hovered_;
+    int hovered_region_ = -1;
+    int pointed_piece_ = -1;
+    std::vector<std::array<double, 3>> places_;
+    QPointF pressed_at_, last_at_;
+    Qt::MouseButton pressed_ = Qt::NoButton;
+    bool dragged_ = false;
+    bool drags_cutaway_ = false;
+    model::Cutaway cutaway_start_;
+    std::vector<std::pair<QRectF, int>> dimension_texts_; ///< where dimensions are written, by constraint
+    QFrame* input_ = nullptr;
+    std::vector<QLineEdit*> input_fields_;
+    std::function<void(const std::vector<std::string>&)> input_done_;
+};
+
+} // namespace kervo::app

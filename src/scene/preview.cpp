@@ -1,0 +1,83 @@
+#include "scene/preview.h"
+
+#include "geom/measure.h"
+#include "geom/profile.h"
+#include "geom/tessellate.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace kervo::scene {
+
+namespace {
+
+double size_of(const TopoDS_Shape& shape) {
+    const auto box = geom::box_of(shape);
+    return std::hypot(box[3] - box[0], box[4] - box[1], box[5] - box[2]);
+}
+
+} // namespace
+
+std::vector<Polyline3> lines_of(const TopoDS_Shape& shape, double deflection) {
+    std::vector<Polyline3> lines;
+    for (const TopoDS_Shape& edge : geom::edges_of(shape)) {
+        auto line = geom::polyline_of(edge, deflection);
+        if (line.size() > 1) {
+            lines.push_back(std::move(line));
+        }
+    }
+    return lines;
+}
+
+PieceLines lines_of_piece(const TopoDS_Shape& solid, double spacing) {
+    PieceLines lines;
+    const double deflection = std::max(size_of(solid) * 2e-3, 1e-3);
+    lines.edges = lines_of(solid, deflection);
+    for (const TopoDS_Shape& face : geom::faces_of(solid)) {
+        if (const auto plane = geom::plane_of(face)) {
+            const auto hatch = geom::hatch_lines(face, geom::frame_on_plane(*plane), spacing, std::numbers::pi / 4, deflection);
+            lines.hatch.insert(lines.hatch.end(), hatch.begin(), hatch.end());
+        }
+    }
+    return lines;
+}
+
+std::vector<Cap> caps_of(const model::Cutaway& cutaway, const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies) {
+    std::vector<Cap> caps;
+    double size = 0;
+    for (const auto& [id, body] : bodies) {
+        size = std::max(size, size_of(body->shape));
+    }
+    const gp_Pln plane(gp_Pnt(cutaway.origin[0], cutaway.origin[1], cutaway.origin[2]), gp_Dir(cutaway.normal[0], cutaway.normal[1], cutaway.normal[2]));
+    const gp_Ax3 frame = geom::frame_on_plane(plane);
+    int turn = 0;
+    for (const auto& [id, body] : bodies) {
+        ++turn;
+        if (std::find(cutaway.left_whole.begin(), cutaway.left_whole.end(), id) != cutaway.left_whole.end()) {
+            continue;
+        }
+        for (const TopoDS_Shape& face : geom::section_faces(body->shape, plane)) {
+            Cap cap{id, face, {}, {}};
+            const double angle = turn % 2 == 0 ? std::numbers::pi / 4 : 3 * std::numbers::pi / 4;
+            const double spacing = size / (turn % 4 < 2 ? 75 : 55);
+            cap.hatch = geom::hatch_lines(face, frame, spacing, angle, size * 1e-3);
+            for (const Polyline3& line : lines_of(face, size * 1e-3)) {
+                for (size_t i = 1; i < line.size(); ++i) {
+                    cap.outline.push_back({line[i - 1], line[i]});
+                }
+            }
+            geom::tessellate(face, {size * 1e-3, 0.3});
+            caps.push_back(std::move(cap));
+        }
+    }
+    return caps;
+}
+
+void prepare_bodies(const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies) {
+    for (const auto& [id, body] : bodies) {
+        geom::tessellate(body->shape, {std::max(size_of(body->shape) * 5e-4, 1e-4), 0.2});
+    }
+}
+
+} // namespace kervo::scene

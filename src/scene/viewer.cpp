@@ -1,0 +1,470 @@
+#include "scene/viewer.h"
+
+#include "geom/measure.h"
+#include "scene/line_bundle.h"
+
+#include <Aspect_DisplayConnection.hxx>
+#include <Aspect_NeutralWindow.hxx>
+#include <Graphic3d_ClipPlane.hxx>
+#include <OpenGl_Context.hxx>
+#include <OpenGl_FrameBuffer.hxx>
+#include <OpenGl_GraphicDriver.hxx>
+#include <OpenGl_View.hxx>
+#include <OpenGl_Window.hxx>
+#include <Prs3d_LineAspect.hxx>
+#include <Prs3d_PointAspect.hxx>
+#include <Prs3d_ShadingAspect.hxx>
+#include <SelectMgr_ViewerSelector.hxx>
+#include <StdSelect_BRepOwner.hxx>
+#include <V3d_AmbientLight.hxx>
+#include <V3d_DirectionalLight.hxx>
+#include <V3d_Viewer.hxx>
+
+#include <GL/glx.h>
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace kervo::scene {
+
+namespace {
+
+Quantity_Color color_of(const std::string& hex) {
+    Quantity_Color color;
+    Quantity_Color::ColorFromHex(hex.c_str(), color);
+    return color;
+}
+
+// The framebuffer belongs to the window's toolkit, which does not convert colours.
+class BorrowedFrameBuffer : public OpenGl_FrameBuffer {
+public:
+    void BindBuffer(const Handle(OpenGl_Context) & context) override {
+        OpenGl_FrameBuffer::BindBuffer(context);
+        context->SetFrameBufferSRGB(true, false);
+    }
+    void BindDrawBuffer(const Handle(OpenGl_Context) & context) override {
+        OpenGl_FrameBuffer::BindDrawBuffer(context);
+        context->SetFrameBufferSRGB(true, false);
+    }
+    void BindReadBuffer(const Handle(OpenGl_Context) & context) override { OpenGl_FrameBuffer::BindReadBuffer(context); }
+};
+
+Graphic3d_MaterialAspect matte() {
+    Graphic3d_MaterialAspect material(Graphic3d_NameOfMaterial_UserDefined);
+    material.SetAmbientColor(Quantity_Color(1, 1, 1, Quantity_TOC_RGB));
+    material.SetDiffuseColor(Quantity_Color(1, 1, 1, Quantity_TOC_RGB));
+    material.SetSpecularColor(Quantity_Color(0, 0, 0, Quantity_TOC_RGB));
+    material.SetEmissiveColor(Quantity_Color(0, 0, 0, Quantity_TOC_RGB));
+    material.SetShininess(0);
+    return material;
+}
+
+model::ElementKind kind_of(const TopoDS_Shape& element) {
+    return element.ShapeType() == TopAbs_VERTEX ? model::ElementKind::vertex : element.ShapeType() == TopAbs_EDGE ? model::ElementKind::edge : model::ElementKind::face;
+}
+
+} // namespace
+
+struct Viewer::Content {
+    Handle(OpenGl_GraphicDriver) driver;
+    Handle(V3d_Viewer) viewer;
+    Handle(V3d_View) view;
+    Handle(AIS_InteractiveContext) context;
+    Handle(Graphic3d_ClipPlane) clip;
+    struct Shown {
+        BodyLook look;
+        Handle(AIS_Shape) object;
+    };
+    std::map<model::BodyId, Shown> bodies;
+    std::vector<Handle(AIS_InteractiveObject)> highlights;
+    std::vector<Handle(AIS_InteractiveObject)> caps;
+    Paper paper{"#f6f2e8", "#1e2a33", "#f3e9d2", false};
+    int width = 1;
+    int height = 1;
+
+    void attach_window() {
+        // The context is the toolkit's; the kernel's viewer only borrows it and must believe it is its own.
+        Handle(OpenGl_Context) borrowed = new OpenGl_Context();
+        borrowed->Init(Standard_False);
+        Handle(Aspect_NeutralWindow) window = new Aspect_NeutralWindow();
+        window->SetVirtual(Standard_True);
+        window->SetNativeHandle(borrowed->Window());
+        window->SetSize(width, height);
+        view->SetWindow(window, borrowed->RenderingContext());
+    }
+
+    void set_lights() {
+        viewer->SetLightOff();
+        const double sun = paper.dark ? 0.62 : 0.55;
+        const double sky = paper.dark ? 0.42 : 0.58;
+        Handle(V3d_AmbientLight) ambient = new V3d_AmbientLight(Quantity_NOC_WHITE);
+        ambient->SetIntensity(static_cast<float>(sky));
+        viewer->AddLight(ambient);
+        viewer->SetLightOn(ambient);
+        const auto add = [&](const gp_Dir& direction, double intensity) {
+            Handle(V3d_DirectionalLight) light = new V3d_DirectionalLight(direction, Quantity_NOC_WHITE);
+            light->SetIntensity(static_cast<float>(intensity));
+            viewer->AddLight(light);
+            viewer->SetLightOn(light);
+        };
+        add(gp_Dir(0.35, 0.45, -1), sun);
+        add(gp_Dir(-0.6, 0.9, 0.15), sun * 0.35);
+    }
+
+    void style(const Handle(AIS_Shape) & object, const BodyLook& look) const {
+        object->SetMaterial(matte());
+        object->SetColor(color_of(look.color));
+        const Handle(Prs3d_Drawer)& drawer = object->Attributes();
+        drawer->SetFaceBoundaryDraw(Standard_True);
+        drawer->SetFaceBoundaryUpperContinuity(GeomAbs_C0); // no seams and no lines where faces run into each other
+        drawer->SetFaceBoundaryAspect(new Prs3d_LineAspect(color_of(look.edge), Aspect_TOL_SOLID, look.thick ? 2.6 : 1.5));
+        drawer->SetAutoTriangulation(Standard_False); // triangles are made off the window's thread
+        const Handle(Graphic3d_AspectFillArea3d)& fill = drawer->ShadingAspect()->Aspect();
+        fill->SetDrawSilhouette(Standard_True);
+        fill->SetEdgeColor(color_of(look.edge));
+        fill->SetEdgeWidth(look.thick ? 2.4 : 1.4);
+        object->SetPolygonOffsets(Aspect_POM_Fill, 1.0F, 1.0F);
+    }
+
+    void clip_one(const Handle(AIS_InteractiveObject) & object, bool clipped) const {
+        if (!clip.IsNull()) {
+            object->RemoveClipPlane(clip);
+            if (clipped) {
+                object->AddClipPlane(clip);
+            }
+        }
+    }
+
+    void show(const BodyLook& look) {
+        Handle(AIS_Shape) object = new AIS_Shape(look.body->shape);
+        style(object, look);
+        clip_one(object, look.clipped);
+        context->Display(object, AIS_Shaded, -1, Standard_False);
+        for (const TopAbs_ShapeEnum kind : {TopAbs_FACE, TopAbs_EDGE, TopAbs_VERTEX}) {
+            context->Activate(object, AIS_Shape::SelectionMode(kind));
+        }
+        bodies[look.id] = {look, object};
+    }
+
+    void remove_all(std::vector<Handle(AIS_InteractiveObject)>& objects) const {
+        for (const auto& object : objects) {
+            context->Remove(object, Standard_False);
+        }
+        objects.clear();
+    }
+
+    [[nodiscard]] model::BodyId body_of(const Handle(SelectMgr_SelectableObject) & object) const {
+        for (const auto& [id, shown] : bodies) {
+            if (shown.object == object) {
+                return id;
+            }
+        }
+        return {};
+    }
+};
+
+Viewer::Viewer() : content_(std::make_unique<Content>()) {}
+Viewer::~Viewer() = default;
+
+bool Viewer::attach(int width, int height) {
+    Content& c = *content_;
+    c.width = width;
+    c.height = height;
+    auto* display = reinterpret_cast<Aspect_XDisplay*>(glXGetCurrentDisplay());
+    if (display == nullptr) {
+        return false;
+    }
+    c.driver = new OpenGl_GraphicDriver(new Aspect_DisplayConnection(display), Standard_False);
+    c.driver->ChangeOptions().buffersNoSwap = Standard_True;
+    c.driver->ChangeOptions().buffersOpaqueAlpha = Standard_True;
+    c.driver->ChangeOptions().useSystemBuffer = Standard_False;
+    c.driver->ChangeOptions().sRGBDisable = Standard_True;
+    c.viewer = new V3d_Viewer(c.driver);
+    c.set_lights();
+    c.context = new AIS_InteractiveContext(c.viewer);
+    c.context->SetPixelTolerance(5);
+    c.view = c.viewer->CreateView();
+    c.view->ChangeRenderingParams().NbMsaaSamples = 4;
+    c.view->SetImmediateUpdate(Standard_False);
+    c.view->Camera()->SetProjectionType(Graphic3d_Camera::Projection_Orthographic);
+    c.attach_window();
+    set_paper(c.paper);
+    look_from(LookFrom::corner);
+    return true;
+}
+
+void Viewer::paint(int width, int height) {
+    Content& c = *content_;
+    if (c.view.IsNull()) {
+        return;
+    }
+    if (reinterpret_cast<Aspect_Drawable>(glXGetCurrentDrawable()) != c.view->Window()->NativeHandle()) {
+        c.width = width;
+        c.height = height;
+        c.attach_window(); // the toolkit has made its surface anew
+    }
+    const Handle(OpenGl_View) gl_view = Handle(OpenGl_View)::DownCast(c.view->View());
+    const Handle(OpenGl_Context) gl = gl_view->GlWindow()->GetGlContext();
+    Handle(OpenGl_FrameBuffer) frame = gl->DefaultFrameBuffer();
+    if (frame.IsNull()) {
+        frame = new BorrowedFrameBuffer();
+        gl->SetDefaultFrameBuffer(frame);
+    }
+    frame->InitWrapper(gl);
+    if (width != c.width || height != c.height) {
+        c.width = width;
+        c.height = height;
+        Handle(Aspect_NeutralWindow)::DownCast(c.view->Window())->SetSize(width, height);
+        c.view->MustBeResized();
+    }
+    c.view->Invalidate();
+    c.view->Redraw();
+}
+
+void Viewer::set_paper(const Paper& paper) {
+    content_->paper = paper;
+    if (!content_->view.IsNull()) {
+        content_->view->SetBackgroundColor(color_of(paper.background));
+        content_->set_lights();
+    }
+}
+
+void Viewer::set_bodies(const std::vector<BodyLook>& bodies) {
+    Content& c = *content_;
+    std::set<model::BodyId> wanted;
+    for (const BodyLook& look : bodies) {
+        wanted.insert(look.id);
+        const auto shown = c.bodies.find(look.id);
+        if (shown == c.bodies.end()) {
+            c.show(look);
+        } else if (shown->second.look.body != look.body) {
+            c.context->Remove(shown->second.object, Standard_False);
+            c.show(look);
+        } else if (!(shown->second.look == look)) {
+            c.style(shown->second.object, look);
+            c.clip_one(shown->second.object, look.clipped);
+            c.context->Redisplay(shown->second.object, Standard_False);
+            shown->second.look = look;
+        }
+    }
+    for (auto it = c.bodies.begin(); it != c.bodies.end();) {
+        if (wanted.contains(it->first)) {
+            ++it;
+        } else {
+            c.context->Remove(it->second.object, Standard_False);
+            it = c.bodies.erase(it);
+        }
+    }
+}
+
+void Viewer::set_highlights(const std::vector<Highlight>& highlights) {
+    Content& c = *content_;
+    c.remove_all(c.highlights);
+    for (const Highlight& highlight : highlights) {
+        Handle(AIS_Shape) object = new AIS_Shape(highlight.element);
+        const bool face = highlight.element.ShapeType() <= TopAbs_FACE;
+        object->SetMaterial(matte());
+        object->SetColor(color_of(highlight.color));
+        object->Attributes()->SetAutoTriangulation(Standard_False);
+        if (face) {
+            object->SetTransparency(highlight.faint ? 0.8 : 0.65);
+            object->Attributes()->SetFaceBoundaryDraw(Standard_True);
+            object->Attributes()->SetFaceBoundaryUpperContinuity(GeomAbs_C0);
+            object->Attributes()->SetFaceBoundaryAspect(new Prs3d_LineAspect(color_of(highlight.color), Aspect_TOL_SOLID, 2.5));
+            object->SetPolygonOffsets(Aspect_POM_Fill, 0.0F, 0.0F);
+        } else {
+            object->SetWidth(4);
+            object->Attributes()->SetPointAspect(new Prs3d_PointAspect(Aspect_TOM_BALL, color_of(highlight.color), 2.0));
+        }
+        c.clip_one(object, !c.clip.IsNull() && c.clip->IsOn());
+        c.context->Display(object, face ? AIS_Shaded : AIS_WireFrame, -1, Standard_False);
+        c.highlights.emplace_back(object);
+    }
+}
+
+void Viewer::set_cutaway(const std::optional<model::Cutaway>& cutaway, const std::vector<Cap>& caps) {
+    Content& c = *content_;
+    c.remove_all(c.caps);
+    if (c.clip.IsNull()) {
+        c.clip = new Graphic3d_ClipPlane();
+        c.clip->SetCapping(Standard_False);
+        for (auto& [id, shown] : c.bodies) {
+            c.clip_one(shown.object, shown.look.clipped);
+        }
+    }
+    c.clip->SetOn(cutaway.has_value());
+    if (!cutaway) {
+        return;
+    }
+    const gp_Dir normal(cutaway->normal[0], cutaway->normal[1], cutaway->normal[2]);
+    c.clip->SetEquation(gp_Pln(gp_Pnt(cutaway->origin[0], cutaway->origin[1], cutaway->origin[2]), normal.Reversed()));
+    for (const Cap& cap : caps) {
+        Handle(AIS_Shape) fill = new AIS_Shape(cap.face);
+        const auto body = c.bodies.find(cap.body);
+        Quantity_Color tint = color_of(c.paper.cap);
+        if (body != c.bodies.end()) {
+            const Quantity_Color own = color_of(body->second.look.color);
+            tint = Quantity_Color(tint.Red() * 0.6 + own.Red() * 0.4, tint.Green() * 0.6 + own.Green() * 0.4, tint.Blue() * 0.6 + own.Blue() * 0.4, Quantity_TOC_RGB);
+        }
+        fill->SetMaterial(matte());
+        fill->SetColor(tint);
+        fill->Attributes()->SetAutoTriangulation(Standard_False);
+        fill->Attributes()->ShadingAspect()->Aspect()->SetShadingModel(Graphic3d_TypeOfShadingModel_Unlit);
+        fill->SetPolygonOffsets(Aspect_POM_Fill, 1.0F, 1.0F);
+        c.context->Display(fill, AIS_Shaded, -1, Standard_False);
+        c.caps.emplace_back(fill);
+        for (const auto& [lines, width] : {std::pair(&cap.hatch, 1.0), std::pair(&cap.outline, 2.0)}) {
+            Handle(LineBundle) bundle = new LineBundle(*lines, color_of(c.paper.ink), width);
+            c.context->Display(bundle, 0, -1, Standard_False);
+            c.caps.emplace_back(bundle);
+        }
+    }
+}
+
+void Viewer::fit() {
+    Content& c = *content_;
+    Bnd_Box box;
+    for (const auto& [id, shown] : c.bodies) {
+        box.Add(geom::bounds_of(shown.look.body->shape));
+    }
+    if (box.IsVoid()) {
+        box.Update(-60, -60, -20, 60, 60, 60);
+    }
+    c.view->FitAll(box, 0.12, Standard_False);
+}
+
+void Viewer::look_along(const gp_Dir& direction, const gp_Dir& up) {
+    const Handle(Graphic3d_Camera)& camera = content_->view->Camera();
+    const gp_Pnt center = camera->Center();
+    const double distance = camera->Distance();
+    camera->SetUp(up);
+    camera->SetEyeAndCenter(center.Translated(gp_Vec(direction) * -distance), center);
+    camera->OrthogonalizeUp();
+}
+
+void Viewer::look_from(LookFrom from) {
+    const gp_Dir z(0, 0, 1);
+    switch (from) {
+    case LookFrom::top:
+        look_along(gp_Dir(0, 0, -1), gp_Dir(0, 1, 0));
+        break;
+    case LookFrom::under:
+        look_along(gp_Dir(0, 0, 1), gp_Dir(0, 1, 0));
+        break;
+    case LookFrom::front:
+        look_along(gp_Dir(0, 1, 0), z);
+        break;
+    case LookFrom::back:
+        look_along(gp_Dir(0, -1, 0), z);
+        break;
+    case LookFrom::right:
+        look_along(gp_Dir(-1, 0, 0), z);
+        break;
+    case LookFrom::left:
+        look_along(gp_Dir(1, 0, 0), z);
+        break;
+    case LookFrom::corner:
+        look_along(gp_Dir(-1, 1.2, -1), z);
+        break;
+    case LookFrom::corner_below:
+        look_along(gp_Dir(-1, 1.2, 0.9), z);
+        break;
+    }
+}
+
+void Viewer::turn(double sideways, double upwards) {
+    const Handle(Graphic3d_Camera)& camera = content_->view->Camera();
+    const gp_Pnt center = camera->Center();
+    gp_Trsf about_z;
+    about_z.SetRotation(gp_Ax1(center, gp_Dir(0, 0, 1)), sideways);
+    camera->Transform(about_z);
+    // Never past straight up or down, so that up stays up.
+    const double elevation = std::asin(std::clamp(-camera->Direction().Z(), -1.0, 1.0));
+    const double wanted = std::clamp(elevation + upwards, -std::numbers::pi / 2, std::numbers::pi / 2);
+    gp_Trsf about_side;
+    about_side.SetRotation(gp_Ax1(center, camera->SideRight()), elevation - wanted);
+    camera->Transform(about_side);
+}
+
+void Viewer::pan(double dx, double dy) {
+    const Handle(Graphic3d_Camera)& camera = content_->view->Camera();
+    const double mm = 1 / pixels_per_mm();
+    const gp_Dir side = camera->SideRight();
+    gp_Trsf shift;
+    shift.SetTranslation(gp_Vec(side) * (-dx * mm) + gp_Vec(camera->Up()) * (dy * mm));
+    camera->Transform(shift);
+}
+
+void Viewer::zoom(double factor, double x, double y) {
+    const Handle(Graphic3d_Camera)& camera = content_->view->Camera();
+    const double dx = x - content_->width / 2.0;
+    const double dy = y - content_->height / 2.0;
+    pan(-dx, -dy);
+    camera->SetScale(std::clamp(camera->Scale() / factor, 1e-3, 1e7));
+    pan(dx, dy);
+}
+
+double Viewer::pixels_per_mm() const {
+    const Handle(Graphic3d_Camera)& camera = content_->view->Camera();
+    return content_->height / camera->ViewDimensions().Y();
+}
+
+std::array<double, 2> Viewer::project(const gp_Pnt& point) const {
+    const gp_Pnt place = content_->view->Camera()->Project(point);
+    return {(place.X() + 1) / 2 * content_->width, (1 - place.Y()) / 2 * content_->height};
+}
+
+gp_Lin Viewer::ray(double x, double y) const {
+    const Handle(Graphic3d_Camera)& camera = content_->view->Camera();
+    const gp_Pnt on_screen(2 * x / content_->width - 1, 1 - 2 * y / content_->height, -1);
+    return {camera->UnProject(on_screen), camera->Direction()};
+}
+
+gp_Dir Viewer::looking_along() const {
+    return content_->view->Camera()->Direction();
+}
+
+std::optional<Picked> Viewer::pick(double x, double y, const std::set<model::ElementKind>& accepted) const {
+    const Content& c = *content_;
+    if (c.view.IsNull()) {
+        return std::nullopt;
+    }
+    const Handle(StdSelect_ViewerSelector3d) selector = c.context->MainSelector();
+    selector->Pick(static_cast<int>(x), static_cast<int>(y), c.view);
+    const gp_Lin line = ray(x, y);
+    const auto depth_of = [&](int i) { return gp_Vec(line.Location(), selector->PickedPoint(i)).Dot(gp_Vec(line.Direction())); };
+    double nearest_face = std::numeric_limits<double>::infinity();
+    for (int i = 1; i <= selector->NbPicked(); ++i) {
+        const Handle(StdSelect_BRepOwner) owner = Handle(StdSelect_BRepOwner)::DownCast(selector->Picked(i));
+        if (!owner.IsNull() && owner->Shape().ShapeType() == TopAbs_FACE) {
+            nearest_face = std::min(nearest_face, depth_of(i));
+        }
+    }
+    // An edge or vertex counts where it is not behind the face in front; within the pick radius it lies a little deeper.
+    const double slack = 8 / pixels_per_mm();
+    std::optional<Picked> best;
+    int best_rank = -1;
+    double best_depth = 0;
+    for (int i = 1; i <= selector->NbPicked(); ++i) {
+        const Handle(StdSelect_BRepOwner) owner = Handle(StdSelect_BRepOwner)::DownCast(selector->Picked(i));
+        if (owner.IsNull()) {
+            continue;
+        }
+        const model::ElementKind kind = kind_of(owner->Shape());
+        const bool wanted = accepted.contains(kind) || (kind == model::ElementKind::face && accepted.contains(model::ElementKind::body));
+        const double depth = depth_of(i);
+        const int rank = static_cast<int>(kind);
+        if (!wanted || depth > nearest_face + (kind == model::ElementKind::face ? 1e-6 : slack)) {
+            continue;
+        }
+        if (rank > best_rank || (rank == best_rank && depth < best_depth)) {
+            best = Picked{c.body_of(owner->Selectable()), owner->Shape(), selector->PickedPoint(i)};
+            best_rank = rank;
+            best_depth = depth;
+        }
+    }
+    return best && !best->body.empty() ? best : std::nullopt;
+}
+
+} // namespace kervo::scene

@@ -1,0 +1,86 @@
+// The picture of the model: bodies on paper, looked at by an orthographic camera. Draws into whatever framebuffer is
+// bound; knows nothing of the window around it. All pixels are device pixels from the upper left corner.
+#pragma once
+
+#include "scene/preview.h"
+
+#include <gp_Lin.hxx>
+
+#include <array>
+#include <memory>
+#include <optional>
+#include <set>
+#include <string>
+
+namespace kervo::scene {
+
+struct BodyLook {
+    model::BodyId id;
+    model::BodyPtr body;
+    std::string color;  ///< "#rrggbb"
+    std::string edge;   ///< colour of its edges
+    bool thick = false; ///< drawn with the thick line of a role
+    bool clipped = false;
+    bool operator==(const BodyLook&) const = default;
+};
+
+struct Highlight {
+    TopoDS_Shape element;
+    std::string color;
+    bool faint = false; ///< under the pointer, not chosen
+};
+
+struct Picked {
+    model::BodyId body;
+    TopoDS_Shape element; ///< face, edge or vertex
+    gp_Pnt point;         ///< where the pointer meets it
+};
+
+struct Paper {
+    std::string background;
+    std::string ink;
+    std::string cap;   ///< fill of cut faces
+    bool dark = false;
+};
+
+/// Directions to look from, as on the view sheet.
+enum class LookFrom { top, front, right, left, back, under, corner, corner_below };
+
+class Viewer {
+public:
+    Viewer();
+    ~Viewer();
+    Viewer(const Viewer&) = delete;
+    Viewer& operator=(const Viewer&) = delete;
+
+    /// Takes over the current OpenGL context. Call once, before painting; false when there is no usable OpenGL.
+    bool attach(int width, int height);
+    /// Draws into the framebuffer that is bound now.
+    void paint(int width, int height);
+
+    void set_paper(const Paper& paper);
+    void set_bodies(const std::vector<BodyLook>& bodies);
+    void set_highlights(const std::vector<Highlight>& highlights);
+    /// The plane of the cutaway, and its caps; nullopt shows everything whole.
+    void set_cutaway(const std::optional<model::Cutaway>& cutaway, const std::vector<Cap>& caps);
+
+    void fit();
+    void look_from(LookFrom from);
+    void look_along(const gp_Dir& direction, const gp_Dir& up);
+    void turn(double sideways, double upwards); ///< rad; the camera goes round the middle of what is seen
+    void pan(double dx, double dy);             ///< pixels
+    void zoom(double factor, double x, double y); ///< keeps the place under the pixel
+    [[nodiscard]] double pixels_per_mm() const;
+    [[nodiscard]] std::array<double, 2> project(const gp_Pnt& point) const;
+    [[nodiscard]] gp_Lin ray(double x, double y) const; ///< from the eye into the picture
+    [[nodiscard]] gp_Dir looking_along() const;
+
+    /// Nearest element of an accepted kind that is not hidden behind others.
+    [[nodiscard]] std::optional<Picked> pick(double x, double y, const std::set<model::ElementKind>& accepted) const;
+
+private:
+    struct Content;
+    std::unique_ptr<Content> content_;
+};
+
+} // namespace kervo::scene
