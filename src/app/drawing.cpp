@@ -434,7 +434,7 @@ std::vector<sketch::Stretch> Drawing::rubber() const {
 QString Drawing::hint() const {
     switch (tool_) {
     case DrawTool::select:
-        return selected_.empty() ? QObject::tr("Next pick: a point or curve of the sketch") : QObject::tr("%n selected; choose a constraint, or Delete", nullptr, static_cast<int>(selected_.size()));
+        return selected_.empty() ? QObject::tr("Next pick: a point or curve of the sketch") : QObject::tr("%1 selected; choose a constraint, or Delete").arg(selected_.size());
     case DrawTool::line:
         return placed_.empty() ? QObject::tr("Next pick: where the line starts") : QObject::tr("Next pick: where it ends, or type its length");
     case DrawTool::rectangle:

@@ -1,5 +1,7 @@
 #include "app/drawing_editor.h"
 
+#include "app/counted.h"
+
 #include <QGridLayout>
 #include <QHBoxLayout>
 
@@ -115,7 +117,7 @@ void DrawingEditor::refresh(const model::FieldValue& value) {
     if (report != nullptr && report->output && report->output->sketch) {
         const auto& result = *report->output->sketch;
         const int freedom = result.solution.degrees_of_freedom;
-        state_->setText((freedom == 0 ? tr("Fully constrained") : tr("%n degree(s) of freedom left", nullptr, freedom)) + tr(" \u00b7 %n region(s)", nullptr, static_cast<int>(result.regions.size())));
+        state_->setText((freedom == 0 ? tr("Fully constrained") : counted(freedom, tr("degree of freedom left"), tr("degrees of freedom left"))) + tr(" \u00b7 ") + counted(static_cast<qsizetype>(result.regions.size()), tr("region"), tr("regions")));
     }
 }
 

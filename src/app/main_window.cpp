@@ -57,7 +57,7 @@ MainWindow::MainWindow() : theme_(paper_theme()) {
     across->addWidget(viewport_);
     across->addWidget(route_);
     across->setStretchFactor(1, 1);
-    across->setSizes({248, 690, 342});
+    across->setSizes({262, 676, 342});
     across->setCollapsible(1, false);
     column->addWidget(across, 1);
     build_status();

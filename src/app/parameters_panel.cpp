@@ -38,6 +38,7 @@ ParametersPanel::ParametersPanel(Session& session, const Theme& theme, QWidget* 
     table_->horizontalHeaderItem(name_column)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     table_->horizontalHeaderItem(formula_column)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    table_->horizontalHeader()->setSectionResizeMode(name_column, QHeaderView::ResizeToContents);
     table_->horizontalHeader()->setSectionResizeMode(value_column, QHeaderView::ResizeToContents);
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(25);
@@ -154,7 +155,7 @@ void ParametersPanel::remove_parameter() {
     const std::string name = session_.document().parameters[static_cast<size_t>(row)].name;
     const auto uses = model::uses_of_parameter(session_.document(), name);
     if (!uses.empty()) {
-        problem_->setText(tr("\u201c%1\u201d is read by %2.").arg(QString::fromStdString(name), QString::fromStdString(uses.front())) + (uses.size() > 1 ? tr(" And %n more.", nullptr, static_cast<int>(uses.size()) - 1) : QString()));
+        problem_->setText(tr("\u201c%1\u201d is read by %2.").arg(QString::fromStdString(name), QString::fromStdString(uses.front())) + (uses.size() > 1 ? tr(" And %1 more.").arg(uses.size() - 1) : QString()));
         problem_->show();
         return;
     }

@@ -1,5 +1,7 @@
 #include "app/route_panel.h"
 
+#include "app/counted.h"
+
 #include <QEvent>
 #include <QHBoxLayout>
 #include <QKeyEvent>
@@ -192,7 +194,7 @@ void RoutePanel::refresh() {
             removed += report.output ? report.output->removed : 0;
         }
     }
-    summary_->setText(document.steps.empty() ? tr("empty") : tr("%n step(s)", nullptr, static_cast<int>(document.steps.size())) + (removed > 0 ? tr(" \u00b7 removed %1").arg(volume_text(removed)) : QString()));
+    summary_->setText(document.steps.empty() ? tr("empty") : counted(static_cast<qsizetype>(document.steps.size()), tr("step"), tr("steps")) + (removed > 0 ? tr(" \u00b7 removed %1").arg(volume_text(removed)) : QString()));
 
     // The open card survives, so that what is typed in it is not disturbed.
     const bool same_card = card_ != nullptr && card_->step() == session_.card();
@@ -286,7 +288,7 @@ QWidget* RoutePanel::row_for(const model::Step& step) {
     } else if (report->state == model::StepState::suspended) {
         state = tr("suspended");
     } else if (report->output->sketch) {
-        state = tr("%n region(s)", nullptr, static_cast<int>(report->output->sketch->regions.size()));
+        state = counted(static_cast<qsizetype>(report->output->sketch->regions.size()), tr("region"), tr("regions"));
     } else if (report->output->removed > 0) {
         state = QString::fromUtf8("\u2212 ") + volume_text(report->output->removed);
     } else {

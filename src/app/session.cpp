@@ -1,5 +1,7 @@
 #include "app/session.h"
 
+#include "app/counted.h"
+
 #include "io/document_file.h"
 #include "io/export.h"
 #include "io/import_child.h"
@@ -210,7 +212,7 @@ std::optional<Finding> Session::open(const QString& path) {
     if (unsaved && unsaved->changes > 0 && !model::same_content(unsaved->document, *document)) {
         commit(std::make_shared<const model::Document>(unsaved->document));
         become(history_[at_]);
-        emit said(tr("Brought back %n unsaved change(s).", nullptr, unsaved->changes));
+        emit said(tr("Brought back %1.").arg(counted(unsaved->changes, tr("unsaved change"), tr("unsaved changes"))));
     }
     start_journal();
     return std::nullopt;

@@ -71,7 +71,7 @@ void Viewport::set_theme(const Theme& theme) {
 }
 
 void Viewport::initializeGL() {
-    attached_ = viewer_.attach(width(), height());
+    attached_ = viewer_.attach(window()->winId(), width(), height());
     set_theme(theme_);
 }
 

@@ -72,6 +72,8 @@ struct Viewer::Content {
     Handle(V3d_View) view;
     Handle(AIS_InteractiveContext) context;
     Handle(Graphic3d_ClipPlane) clip;
+    Handle(V3d_AmbientLight) sky;
+    Handle(V3d_DirectionalLight) sun, front;
     struct Shown {
         BodyLook look;
         Handle(AIS_Shape) object;
@@ -82,34 +84,34 @@ struct Viewer::Content {
     Paper paper{"#f6f2e8", "#1e2a33", "#f3e9d2", false};
     int width = 1;
     int height = 1;
+    unsigned long native_window = 0;
 
     void attach_window() {
-        // The context is the toolkit's; the kernel's viewer only borrows it and must believe it is its own.
-        Handle(OpenGl_Context) borrowed = new OpenGl_Context();
-        borrowed->Init(Standard_False);
+        // The context is the toolkit's. It may be current on an off-screen surface, but the kernel's viewer asks for the
+        // visual of a real window, so it gets the one around the widget.
         Handle(Aspect_NeutralWindow) window = new Aspect_NeutralWindow();
-        window->SetVirtual(Standard_True);
-        window->SetNativeHandle(borrowed->Window());
+        window->SetNativeHandle(static_cast<Aspect_Drawable>(native_window));
         window->SetSize(width, height);
-        view->SetWindow(window, borrowed->RenderingContext());
+        view->SetWindow(window, reinterpret_cast<Aspect_RenderingContext>(glXGetCurrentContext()));
     }
 
-    void set_lights() {
-        viewer->SetLightOff();
-        const double sun = paper.dark ? 0.62 : 0.55;
-        const double sky = paper.dark ? 0.42 : 0.58;
-        Handle(V3d_AmbientLight) ambient = new V3d_AmbientLight(Quantity_NOC_WHITE);
-        ambient->SetIntensity(static_cast<float>(sky));
-        viewer->AddLight(ambient);
-        viewer->SetLightOn(ambient);
-        const auto add = [&](const gp_Dir& direction, double intensity) {
-            Handle(V3d_DirectionalLight) light = new V3d_DirectionalLight(direction, Quantity_NOC_WHITE);
-            light->SetIntensity(static_cast<float>(intensity));
+    // A sky from all around, the sun from above, and a little light from the front.
+    void make_lights() {
+        sky = new V3d_AmbientLight(Quantity_NOC_WHITE);
+        sun = new V3d_DirectionalLight(gp_Dir(0.12, 0.3, -1), Quantity_NOC_WHITE);
+        front = new V3d_DirectionalLight(gp_Dir(-0.6, 0.9, 0.15), Quantity_NOC_WHITE);
+        for (const Handle(V3d_Light)& light : {Handle(V3d_Light)(sky), Handle(V3d_Light)(sun), Handle(V3d_Light)(front)}) {
             viewer->AddLight(light);
             viewer->SetLightOn(light);
-        };
-        add(gp_Dir(0.35, 0.45, -1), sun);
-        add(gp_Dir(-0.6, 0.9, 0.15), sun * 0.35);
+        }
+    }
+
+    // The strength of a directional light is its colour; the kernel's viewer uses intensities for the sky alone.
+    void set_lights() const {
+        const auto grey = [](double v) { return Quantity_Color(v, v, v, Quantity_TOC_RGB); };
+        sky->SetIntensity(1.0F);
+        sun->SetColor(grey(paper.dark ? 0.5 : 0.46));
+        front->SetColor(grey(0.22));
     }
 
     void style(const Handle(AIS_Shape) & object, const BodyLook& look) const {
@@ -167,13 +169,18 @@ struct Viewer::Content {
 Viewer::Viewer() : content_(std::make_unique<Content>()) {}
 Viewer::~Viewer() = default;
 
-bool Viewer::attach(int width, int height) {
+bool Viewer::attach(unsigned long native_window, int width, int height) {
     Content& c = *content_;
+    c.native_window = native_window;
     c.width = width;
     c.height = height;
     auto* display = reinterpret_cast<Aspect_XDisplay*>(glXGetCurrentDisplay());
     if (display == nullptr) {
         return false;
+    }
+    if (!c.view.IsNull()) {
+        c.attach_window(); // the toolkit has made its context anew
+        return true;
     }
     c.driver = new OpenGl_GraphicDriver(new Aspect_DisplayConnection(display), Standard_False);
     c.driver->ChangeOptions().buffersNoSwap = Standard_True;
@@ -181,7 +188,7 @@ bool Viewer::attach(int width, int height) {
     c.driver->ChangeOptions().useSystemBuffer = Standard_False;
     c.driver->ChangeOptions().sRGBDisable = Standard_True;
     c.viewer = new V3d_Viewer(c.driver);
-    c.set_lights();
+    c.make_lights();
     c.context = new AIS_InteractiveContext(c.viewer);
     c.context->SetPixelTolerance(5);
     c.view = c.viewer->CreateView();
@@ -198,11 +205,6 @@ void Viewer::paint(int width, int height) {
     Content& c = *content_;
     if (c.view.IsNull()) {
         return;
-    }
-    if (reinterpret_cast<Aspect_Drawable>(glXGetCurrentDrawable()) != c.view->Window()->NativeHandle()) {
-        c.width = width;
-        c.height = height;
-        c.attach_window(); // the toolkit has made its surface anew
     }
     const Handle(OpenGl_View) gl_view = Handle(OpenGl_View)::DownCast(c.view->View());
     const Handle(OpenGl_Context) gl = gl_view->GlWindow()->GetGlContext();

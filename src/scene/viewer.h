@@ -53,8 +53,9 @@ public:
     Viewer(const Viewer&) = delete;
     Viewer& operator=(const Viewer&) = delete;
 
-    /// Takes over the current OpenGL context. Call once, before painting; false when there is no usable OpenGL.
-    bool attach(int width, int height);
+    /// Borrows the current OpenGL context, of a widget inside the X window `native_window`. Call before painting; false
+    /// when there is no usable OpenGL.
+    bool attach(unsigned long native_window, int width, int height);
     /// Draws into the framebuffer that is bound now.
     void paint(int width, int height);
 
