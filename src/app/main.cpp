@@ -1,6 +1,7 @@
-// kervo [DOCUMENT] [--slate] [--picture FILE.png]
+// kervo [DOCUMENT] [--slate] [--card NUMBER] [--verb ID]... [--picture FILE.png]
 //
-// --picture saves a picture of the window once the document is worked out, and quits.
+// --card opens a step's card, --verb runs verbs after that; --picture saves a picture of the window once all is worked
+// out, and quits.
 #include "app/main_window.h"
 
 #include <QApplication>
@@ -22,7 +23,9 @@ int main(int argc, char** argv) {
     parser.addHelpOption();
     const QCommandLineOption slate("slate", "Start in the dark theme.");
     const QCommandLineOption picture("picture", "Save a picture of the window and quit.", "file");
-    parser.addOptions({slate, picture});
+    const QCommandLineOption card("card", "Open the card of this step.", "number");
+    const QCommandLineOption verb("verb", "Run a verb, by its id.", "id");
+    parser.addOptions({slate, picture, card, verb});
     parser.process(application);
 
     kervo::app::MainWindow window;
@@ -31,11 +34,36 @@ int main(int argc, char** argv) {
     if (!parser.positionalArguments().isEmpty()) {
         window.open_file(parser.positionalArguments().constFirst());
     }
-    if (parser.isSet(picture)) {
+    // Each thing that was asked for waits until the one before is worked out.
+    QStringList waiting;
+    if (parser.isSet(card)) {
+        waiting << "card";
+    }
+    waiting << parser.values(verb);
+    const auto take_up = [&](const QString& what) {
+        if (what != "card") {
+            window.run_verb(what);
+            return;
+        }
+        for (const auto& step : window.session().document().steps) {
+            if (step->number == parser.value(card).toInt()) {
+                window.session().open_card(step->id);
+                return;
+            }
+        }
+    };
+    if (parser.isSet(picture) || !waiting.isEmpty()) {
         auto* wait = new QTimer(&window);
         QObject::connect(wait, &QTimer::timeout, &window, [&] {
             if (!window.session().busy() && window.session().picture()) {
+                if (!waiting.isEmpty()) {
+                    take_up(waiting.takeFirst());
+                    return;
+                }
                 wait->stop();
+                if (!parser.isSet(picture)) {
+                    return;
+                }
                 QTimer::singleShot(400, &window, [&] {
                     const bool saved = window.grab().save(parser.value(picture));
                     QApplication::exit(saved ? 0 : 2);

@@ -49,7 +49,7 @@ MainWindow::MainWindow() : theme_(paper_theme()) {
     left->setObjectName("left");
     left->addWidget(contents_);
     left->addWidget(parameters_);
-    left->setSizes({330, 360});
+    left->setSizes({270, 420});
     left->setHandleWidth(1);
     auto* across = new QSplitter(Qt::Horizontal);
     across->setHandleWidth(1);

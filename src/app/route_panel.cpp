@@ -72,20 +72,6 @@ StepCard::StepCard(const CardContext& context, QWidget* parent) : QFrame(parent)
     rebuild();
     column_->addWidget(findings_);
 
-    auto* buttons = new QHBoxLayout;
-    auto* accept = new QPushButton(tr("Accept"), this);
-    accept->setObjectName("main");
-    accept->setToolTip(tr("Keeps this step as it stands (Ctrl+Enter)."));
-    auto* cancel = new QPushButton(tr("Cancel"), this);
-    cancel->setObjectName("second");
-    cancel->setToolTip(tr("Leaves everything as it was before the card was opened."));
-    buttons->addWidget(accept);
-    buttons->addWidget(cancel);
-    buttons->addStretch(1);
-    column_->addLayout(buttons);
-    // Both close this card, so they must not run inside its own event.
-    connect(accept, &QPushButton::clicked, this, [this] { QTimer::singleShot(0, &context_.session, &Session::accept_card); });
-    connect(cancel, &QPushButton::clicked, this, [this] { QTimer::singleShot(0, &context_.session, &Session::cancel_card); });
     refresh();
 }
 
@@ -175,6 +161,22 @@ RoutePanel::RoutePanel(Session& session, Viewport& viewport, const Theme& theme,
     scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll_->setFocusPolicy(Qt::NoFocus);
     column->addWidget(scroll_, 1);
+
+    footer_ = new QWidget(this);
+    auto* buttons = new QHBoxLayout(footer_);
+    buttons->setContentsMargins(14, 8, 14, 10);
+    auto* accept = new QPushButton(tr("Accept"), footer_);
+    accept->setObjectName("main");
+    accept->setToolTip(tr("Keeps the open step as it stands (Ctrl+Enter)."));
+    auto* cancel = new QPushButton(tr("Cancel"), footer_);
+    cancel->setObjectName("second");
+    cancel->setToolTip(tr("Leaves everything as it was before the card was opened."));
+    buttons->addWidget(accept);
+    buttons->addWidget(cancel);
+    buttons->addStretch(1);
+    column->addWidget(footer_);
+    connect(accept, &QPushButton::clicked, &session_, &Session::accept_card);
+    connect(cancel, &QPushButton::clicked, &session_, &Session::cancel_card);
     connect(&session_, &Session::changed, this, &RoutePanel::refresh);
     connect(&session_, &Session::pictured, this, &RoutePanel::refresh);
     refresh();
@@ -188,6 +190,7 @@ void RoutePanel::set_theme(const Theme& theme) {
 void RoutePanel::refresh() {
     const auto& document = session_.document();
     const PicturePtr picture = session_.picture();
+    footer_->setVisible(session_.card() != 0);
     double removed = 0;
     if (picture) {
         for (const auto& report : picture->evaluation->steps) {

@@ -11,7 +11,7 @@
 
 namespace kervo::app {
 
-/// The open step: its four questions, its findings, accept and cancel.
+/// The open step: its four questions and its findings.
 class StepCard : public QFrame {
     Q_OBJECT
 public:
@@ -53,6 +53,7 @@ private:
     QScrollArea* scroll_;
     QWidget* list_ = nullptr;
     StepCard* card_ = nullptr;
+    QWidget* footer_ = nullptr; ///< accept and cancel, always in sight while a card is open
 };
 
 } // namespace kervo::app

@@ -53,16 +53,17 @@ QPushButton#main:focus { border: 1px solid WORK; }
 QPushButton#main:disabled { background: RULE; color: QUIET; border: 1px solid RULE; }
 QPushButton#second { border: 1px solid INK; padding: 4px 14px; }
 QPushButton#second:focus { border: 1px solid WORK; }
-QPushButton:checked, QToolButton:checked { background: INK; color: PANEL; }
+QPushButton:checked, QFrame#card QPushButton:checked { background: INK; color: PANEL; }
 QPushButton#verdict { border: 1px solid RULE; border-radius: 0; padding: 1px 5px; font-size: 12px; }
-QPushButton#verdict:checked { background: INK; color: PANEL; border: 1px solid INK; }
+QPushButton#verdict:checked, QFrame#card QPushButton#verdict:checked { background: INK; color: PANEL; border: 1px solid INK; }
 QPushButton#sheet { border: 1px solid RULE; border-radius: 0; padding: 0; background: PANEL; font-family: "osifont"; font-size: 14px; }
 QPushButton#sheet:hover { background: CHOSEN; }
-QLineEdit, QComboBox { background: CARD; border: 1px solid RULE; border-radius: 4px; padding: 2px 6px; min-height: 20px; selection-background-color: WORK; selection-color: PANEL; }
+QLineEdit, QComboBox { background: CARD; border: 1px solid RULE; border-radius: 4px; padding: 2px 6px; min-height: 18px; selection-background-color: WORK; selection-color: PANEL; }
 QFrame#card QLineEdit, QFrame#card QComboBox { background: PANEL; }
 QLineEdit:focus, QComboBox:focus { border: 1px solid WORK; }
 QLineEdit[wrong="true"] { border: 1px solid FINDING; }
-QComboBox::drop-down { border: none; width: 16px; }
+QComboBox::drop-down { border: none; width: 18px; }
+QComboBox::down-arrow { image: url(:/icons/down-ARROW.png); width: 9px; height: 6px; }
 QComboBox QAbstractItemView { background: CARD; border: 1px solid RULE; selection-background-color: CHOSEN; selection-color: INK; outline: none; }
 QMenu { background: CARD; border: 1px solid RULE; padding: 4px; }
 QMenu::item { padding: 4px 24px 4px 12px; border-radius: 3px; }
@@ -89,6 +90,7 @@ QProgressBar::chunk { background: WORK; border-radius: 2px; }
 )";
     const std::pair<const char*, QColor> words[] = {{"INK", t.ink},       {"PANEL", t.panel},    {"CARD", t.card},       {"QUIET", t.quiet}, {"RULE", t.rule},
                                                     {"CHOSEN", t.chosen}, {"WORK", t.workpiece}, {"FINDING", t.finding}, {"CUTTER", t.cutter}};
+    css.replace(QLatin1String("ARROW"), t.dark ? "slate" : "paper");
     for (const auto& [word, color] : words) {
         css.replace(QLatin1String(word), color.name());
     }

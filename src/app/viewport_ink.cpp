@@ -186,6 +186,14 @@ void Viewport::paint_dimensions(QPainter& painter, const sketch::Solution& solut
         return p == nullptr ? sketch::Point2{} : sketch::Point2{p->x, p->y};
     };
     std::map<int, int> at_center; // several leaders from one centre fan out
+    int straight = 0;             // dimension lines stand at three distances, so that they do not run into each other
+    const QPointF middle = [&] {
+        QPointF sum;
+        for (const auto& point : s.points) {
+            sum += place_on_sketch({point.x, point.y});
+        }
+        return s.points.empty() ? sum : sum / static_cast<double>(s.points.size());
+    }();
     for (const auto& constraint : s.constraints) {
         const auto value = solution.dimension.find(constraint.id);
         if (value == solution.dimension.end() || !sketch::is_dimension(constraint.kind)) {
@@ -206,7 +214,7 @@ void Viewport::paint_dimensions(QPainter& painter, const sketch::Solution& solut
                 angle = std::atan2(a[1] - center[1], a[0] - center[0]) + 0.12;
             }
             const QPointF on = place_on_sketch({center[0] + radius * std::cos(angle), center[1] + radius * std::sin(angle)});
-            const QPointF out = on + QPointF(std::cos(angle), -std::sin(angle)) * 34;
+            const QPointF out = on + QPointF(std::cos(angle), -std::sin(angle)) * (first->kind == sketch::CurveKind::arc ? 22 + 30 * at_center[first->points[0]]++ : 34);
             painter.drawLine(on, out);
             arrow(painter, on, out, 9);
             text = (constraint.kind == sketch::ConstraintKind::radius ? "R" : QString::fromUtf8("\u00d8")) + text;
@@ -234,9 +242,12 @@ void Viewport::paint_dimensions(QPainter& painter, const sketch::Solution& solut
             const QPointF p = place_on_sketch(a);
             const QPointF q = place_on_sketch(b);
             const double length = std::max(QLineF(p, q).length(), 1.0);
-            const QPointF side = QPointF(q.y() - p.y(), p.x() - q.x()) / length * 26;
-            painter.drawLine(p, p + side * 1.15);
-            painter.drawLine(q, q + side * 1.15);
+            QPointF side = QPointF(q.y() - p.y(), p.x() - q.x()) / length * (24 + 17 * (straight++ % 3));
+            if (QPointF::dotProduct(side, (p + q) / 2 - middle) < 0) {
+                side = -side; // outwards, where there is paper
+            }
+            painter.drawLine(p, p + side * 1.12);
+            painter.drawLine(q, q + side * 1.12);
             painter.drawLine(p + side, q + side);
             arrow(painter, p + side, q + side, 9);
             arrow(painter, q + side, p + side, 9);

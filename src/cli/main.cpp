@@ -50,6 +50,13 @@ struct Session {
 bool has_hand_made_picks(const model::Document& document) {
     for (const auto& step : document.steps) {
         for (const auto& field : model::fields_of(step->definition)) {
+            if (const auto* regions = std::get_if<model::RegionReferences>(&field.value)) {
+                for (const auto& region : *regions) {
+                    if (region.bounds.empty()) {
+                        return true;
+                    }
+                }
+            }
             if (const auto* references = std::get_if<model::References>(&field.value)) {
                 for (const auto& reference : *references) {
                     if (reference.by_hand()) {

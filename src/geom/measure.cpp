@@ -159,6 +159,18 @@ Counts count(const TopoDS_Shape& shape) {
     return counts;
 }
 
+bool is_seam(const TopoDS_Shape& edge, const TopoDS_Shape& shape) {
+    if (BRep_Tool::Degenerated(TopoDS::Edge(edge))) {
+        return true;
+    }
+    for (TopExp_Explorer face(shape, TopAbs_FACE); face.More(); face.Next()) {
+        if (BRep_Tool::IsClosed(TopoDS::Edge(edge), TopoDS::Face(face.Current()))) {
+            return true;
+        }
+    }
+    return false;
+}
+
 bool is_closed(const TopoDS_Shape& shape) {
     TopTools_IndexedDataMapOfShapeListOfShape faces_at_edge;
     TopExp::MapShapesAndAncestors(shape, TopAbs_EDGE, TopAbs_FACE, faces_at_edge);

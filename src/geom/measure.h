@@ -36,6 +36,9 @@ std::string surface_kind(const TopoDS_Shape& face);
 /// "line", "circle", "ellipse", "free-form" of an edge.
 std::string curve_kind(const TopoDS_Shape& edge);
 
+/// Whether the edge is where one face closes on itself, as along a cylinder; or a degenerate one, as at a cone's tip.
+bool is_seam(const TopoDS_Shape& edge, const TopoDS_Shape& shape);
+
 /// Every edge that is not degenerate is used by exactly two faces (or twice by one). Linear in the number of edges.
 bool is_closed(const TopoDS_Shape& shape);
 /// The kernel's own full check; roughly quadratic in the number of loops of a face, so for reports, not for every cut.

@@ -331,10 +331,13 @@ Evaluation evaluate(const Document& document, EvaluationCache& cache, const Serv
 
 Document adopt_names(Document document, const Evaluation& evaluation) {
     for (const StepReport& report : evaluation.steps) {
-        if (!report.output || report.output->learned.empty()) {
+        if (!report.output || (report.output->learned.empty() && !report.output->named_regions)) {
             continue;
         }
         document = change_step(std::move(document), report.id, [&](Step& step) {
+            if (report.output->named_regions) {
+                set_field(step.definition, "regions", *report.output->named_regions);
+            }
             for (const Learned& learned : report.output->learned) {
                 for_each_field(step.definition, [&](const FieldInfo& info, auto& value) {
                     if constexpr (std::is_same_v<std::decay_t<decltype(value)>, References>) {

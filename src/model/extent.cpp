@@ -19,12 +19,14 @@ std::string region_key(const sketch::Region& region) {
     return key;
 }
 
-std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, const RegionReferences& references, Answers& answers) {
+std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, const RegionReferences& references, Answers& answers, StepOutput& output) {
     std::vector<const sketch::Region*> chosen;
+    RegionReferences named = references;
     if (references.empty()) {
         answers.report("regions", error_finding("profile.unanswered", "No region is chosen yet.", "Click a region of the sketch."));
     }
-    for (const sketch::RegionReference& reference : references) {
+    for (size_t i = 0; i < references.size(); ++i) {
+        const sketch::RegionReference& reference = references[i];
         const auto found = sketch::find_again(reference, sketch.regions);
         const gp_Pnt place = sketch.frame.Location().Translated(gp_Vec(sketch.frame.XDirection()) * reference.near[0] +
                                                                 gp_Vec(sketch.frame.YDirection()) * reference.near[1]);
@@ -41,9 +43,15 @@ std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, co
             answers.report("regions", finding);
         }
         const sketch::Region* region = &sketch.regions[static_cast<size_t>(found.index)];
+        if (reference.bounds.empty()) {
+            named[i] = {region->bounds, region->inside};
+        }
         if (std::find(chosen.begin(), chosen.end(), region) == chosen.end()) {
             chosen.push_back(region);
         }
+    }
+    if (named != references) {
+        output.named_regions = std::move(named);
     }
     return chosen;
 }

@@ -68,8 +68,9 @@ struct SweptRegion {
     geom::ShapeWithRoles solid;
 };
 
-/// The regions that the references choose, found again in the sketch; findings on the field "regions".
-std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, const RegionReferences& references, Answers& answers);
+/// The regions that the references choose, found again in the sketch; findings on the field "regions". References made
+/// by hand are handed back in `output` with the names of what they were found to mean.
+std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, const RegionReferences& references, Answers& answers, StepOutput& output);
 
 /// Sweeps each region over the extent. `bodies` are what "everything" and "the next face" refer to.
 std::vector<SweptRegion> sweep_regions(const Extent& extent, const SketchResult& sketch, const std::vector<const sketch::Region*>& regions,

@@ -34,6 +34,11 @@ FaceName FaceName::parse(const std::string& text) {
     return name;
 }
 
+namespace {
+// Marks the member that has nothing but what all share; without it, its name would be that of the undivided whole.
+const std::string nothing_of_its_own = "~";
+} // namespace
+
 std::vector<Distinction> tell_apart(const std::vector<std::set<std::string>>& members) {
     std::set<std::string> shared = members.empty() ? std::set<std::string>{} : members.front();
     for (const auto& member : members) {
@@ -48,6 +53,9 @@ std::vector<Distinction> tell_apart(const std::vector<std::set<std::string>>& me
         Distinction distinction;
         std::set_difference(member.begin(), member.end(), shared.begin(), shared.end(),
                             std::back_inserter(distinction.own));
+        if (distinction.own.empty() && members.size() > 1) {
+            distinction.own = {nothing_of_its_own};
+        }
         ++times[distinction.own];
         result.push_back(std::move(distinction));
     }
@@ -252,7 +260,7 @@ Resolved resolve_by_hand(const Reference& reference, const Body& body) {
     return {found.element, {}, refer_to(reference.body, body, found.element)};
 }
 
-bool includes_all(std::set<std::string> have, const std::vector<std::string>& wanted) {
+bool includes_all(const std::set<std::string>& have, const std::vector<std::string>& wanted) {
     return std::all_of(wanted.begin(), wanted.end(), [&](const std::string& w) { return have.contains(w); });
 }
 
@@ -276,19 +284,23 @@ Resolved resolve_face(const Reference& reference, const Body& body) {
         return by_nearness(reference, exact);
     }
     const geom::Neighbours neighbours(body.shape);
-    std::vector<TopoDS_Shape> fitting;
+    std::vector<TopoDS_Shape> beside_all; // touch all neighbours that told the face when it was picked
+    std::vector<TopoDS_Shape> fitting;    // do so now, or descend from one that did
     for (const TopoDS_Shape& face : same_source) {
         const auto& faces = neighbours.faces();
         const auto index = std::find_if(faces.begin(), faces.end(), [&](const TopoDS_Shape& f) { return f.IsSame(face); });
         auto marks = origins_around(neighbours, static_cast<int>(index - faces.begin()), body.names);
+        if (includes_all(marks, wanted.parts)) {
+            beside_all.push_back(face);
+        }
         const FaceName& name = body.names.Find(face);
         marks.insert(name.parts.begin(), name.parts.end());
         if (includes_all(marks, wanted.parts)) {
             fitting.push_back(face);
         }
     }
-    if (fitting.size() == 1 && !wanted.ambiguous && !wanted.parts.empty()) {
-        return {fitting.front(), {}, {}};
+    if (beside_all.size() == 1 && !wanted.ambiguous && !wanted.parts.empty()) {
+        return {beside_all.front(), {}, {}};
     }
     if (!fitting.empty()) {
         return by_nearness(reference, fitting);

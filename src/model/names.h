@@ -37,7 +37,7 @@ struct Body {
 using BodyPtr = std::shared_ptr<const Body>;
 
 /// For members of one group, what only some of them have: each one's items less those that all share. Members whose
-/// remaining items are the same are ambiguous.
+/// remaining items are the same are ambiguous. One that has nothing of its own is told by the mark "~".
 struct Distinction {
     std::vector<std::string> own;
     bool ambiguous = false;

@@ -76,6 +76,7 @@ struct StepOutput {
     double added = 0;                  ///< mm^3
     double imbalance = 0;              ///< largest relative imbalance of its cuts
     std::vector<Learned> learned;
+    std::optional<RegionReferences> named_regions; ///< the field "regions", where some were made by hand
     Findings findings;
 };
 

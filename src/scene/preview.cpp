@@ -22,6 +22,9 @@ double size_of(const TopoDS_Shape& shape) {
 std::vector<Polyline3> lines_of(const TopoDS_Shape& shape, double deflection) {
     std::vector<Polyline3> lines;
     for (const TopoDS_Shape& edge : geom::edges_of(shape)) {
+        if (geom::is_seam(edge, shape)) {
+            continue; // where a round face closes on itself there is nothing to see
+        }
         auto line = geom::polyline_of(edge, deflection);
         if (line.size() > 1) {
             lines.push_back(std::move(line));

@@ -270,7 +270,7 @@ void Viewer::set_highlights(const std::vector<Highlight>& highlights) {
         object->SetColor(color_of(highlight.color));
         object->Attributes()->SetAutoTriangulation(Standard_False);
         if (face) {
-            object->SetTransparency(highlight.faint ? 0.8 : 0.65);
+            object->SetTransparency(highlight.faint ? 0.9 : 0.7);
             object->Attributes()->SetFaceBoundaryDraw(Standard_True);
             object->Attributes()->SetFaceBoundaryUpperContinuity(GeomAbs_C0);
             object->Attributes()->SetFaceBoundaryAspect(new Prs3d_LineAspect(color_of(highlight.color), Aspect_TOL_SOLID, 2.5));

@@ -42,7 +42,7 @@ StepOutput Extrude::evaluate(const StepInputs& inputs) const {
             answers.report("unite_with", error_finding("extrude.no_body", "There is no body to unite it with.", "Pick a body."));
         }
     }
-    const auto chosen = chosen_regions(*drawn->second, regions, answers);
+    const auto chosen = chosen_regions(*drawn->second, regions, answers, output);
     const auto swept = answers.ok() ? sweep_regions(extent, *drawn->second, chosen, {}, answers) : std::vector<SweptRegion>{};
     if (!answers.ok() || swept.empty()) {
         return output;

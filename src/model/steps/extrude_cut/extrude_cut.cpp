@@ -195,13 +195,13 @@ private:
     Answers& answers_;
 };
 
-std::vector<SweptRegion> cutters_of(const ExtrudeCut& cut, const StepInputs& inputs, const std::vector<BodyPtr>& bodies, Answers& answers) {
+std::vector<SweptRegion> cutters_of(const ExtrudeCut& cut, const StepInputs& inputs, const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
     const auto drawn = inputs.sketches.find(cut.sketch.step);
     if (drawn == inputs.sketches.end()) {
         answers.report("sketch", error_finding("profile.no_sketch", "There is no sketch to cut with.", "Choose a sketch."));
         return {};
     }
-    const auto chosen = chosen_regions(*drawn->second, cut.regions, answers);
+    const auto chosen = chosen_regions(*drawn->second, cut.regions, answers, output);
     return answers.ok() ? sweep_regions(cut.extent, *drawn->second, chosen, bodies, answers) : std::vector<SweptRegion>{};
 }
 
@@ -211,7 +211,7 @@ StepOutput ExtrudeCut::evaluate(const StepInputs& inputs) const {
     StepOutput output;
     Answers answers(inputs, output);
     const auto bodies = ticked_bodies(workpieces, answers);
-    const auto swept = cutters_of(*this, inputs, bodies, answers);
+    const auto swept = cutters_of(*this, inputs, bodies, answers, output);
     Cutters cutters = named_cutters(inputs.step, swept);
     output.cutters = cutters.shapes;
     if (answers.ok()) {
@@ -233,7 +233,7 @@ std::vector<BodyId> bodies_met(const ExtrudeCut& cut, const StepInputs& inputs, 
         all.push_back(body);
     }
     std::vector<BodyId> met;
-    const auto swept = cutters_of(cut, inputs, all, answers);
+    const auto swept = cutters_of(cut, inputs, all, answers, scratch);
     for (const auto& [id, body] : bodies) {
         const bool meets = std::any_of(swept.begin(), swept.end(),
                                        [&, shape = body->shape](const SweptRegion& region) { return geom::overlap(region.solid.shape, shape); });
