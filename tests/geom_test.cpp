@@ -36,14 +36,16 @@ TEST(Stock, VolumesAndRoles) {
     EXPECT_NEAR(volume_of(make_sphere(20, origin).shape), 4.0 / 3 * pi * 1000, 1e-7);
     EXPECT_NEAR(volume_of(make_cone(20, 10, 30, origin).shape), pi * 30 / 3 * (100 + 50 + 25), 1e-7);
     EXPECT_NEAR(volume_of(make_cone(20, 0, 30, origin).shape), pi * 1000, 1e-7);
-    for (const auto& made : {make_box(1, 2, 3, origin), make_cylinder(2, 3, origin), make_sphere(2, origin), make_cone(3, 2, 1, origin)}) {
+    for (const auto& made :
+         {make_box(1, 2, 3, origin), make_cylinder(2, 3, origin), make_sphere(2, origin), make_cone(3, 2, 1, origin)}) {
         EXPECT_EQ(made.roles.size(), faces_of(made.shape).size());
         EXPECT_TRUE(is_closed(made.shape));
     }
     for (const FaceRole& role : make_box(100, 60, 20, at(5, 6, 7)).roles) {
         const gp_Pnt c = center_of(role.face);
-        const std::map<std::string, gp_Pnt> wanted{{"bottom", {5, 6, 7}}, {"top", {5, 6, 27}},  {"left", {-45, 6, 17}},
-                                                   {"right", {55, 6, 17}}, {"front", {5, -24, 17}}, {"back", {5, 36, 17}}};
+        const std::map<std::string, gp_Pnt> wanted{{"bottom", {5, 6, 7}},   {"top", {5, 6, 27}},
+                                                   {"left", {-45, 6, 17}},  {"right", {55, 6, 17}},
+                                                   {"front", {5, -24, 17}}, {"back", {5, 36, 17}}};
         EXPECT_LT(c.Distance(wanted.at(role.role)), 1e-9) << role.role;
     }
 }
@@ -92,8 +94,9 @@ TEST(Divide, PlateAndPinsBalance) {
 TEST(Divide, OverlappingCuttersAndBlindOnes) {
     const auto block = make_box(40, 40, 40, origin);
     Progress progress;
-    const auto division = divide(block.shape, {make_box(20, 20, 80, at(0, 0, -20)).shape, make_box(10, 60, 10, at(0, 0, 10)).shape,
-                                               make_sphere(4, at(15, 15, 30)).shape, make_box(5, 5, 5, at(100, 0, 0)).shape},
+    const auto division = divide(block.shape,
+                                 {make_box(20, 20, 80, at(0, 0, -20)).shape, make_box(10, 60, 10, at(0, 0, 10)).shape,
+                                  make_sphere(4, at(15, 15, 30)).shape, make_box(5, 5, 5, at(100, 0, 0)).shape},
                                  progress);
     ASSERT_TRUE(division.ok());
     std::map<std::vector<int>, double> by_side;
@@ -131,11 +134,13 @@ TEST(Divide, EveryFaceHasAnOrigin) {
 
 TEST(Unite, SeamsAreCleaned) {
     Progress progress;
-    const auto united = unite({make_box(20, 20, 10, origin).shape, make_box(20, 20, 10, at(10, 0, 0)).shape}, {}, progress);
+    const auto united =
+        unite({make_box(20, 20, 10, origin).shape, make_box(20, 20, 10, at(10, 0, 0)).shape}, {}, progress);
     ASSERT_TRUE(united.ok());
     EXPECT_NEAR(volume_of(united->shape), 30 * 20 * 10, 1e-9);
     EXPECT_EQ(count(united->shape).faces, 6);
-    const auto raw = unite({make_box(20, 20, 10, origin).shape, make_box(20, 20, 10, at(10, 0, 0)).shape}, {false}, progress);
+    const auto raw =
+        unite({make_box(20, 20, 10, origin).shape, make_box(20, 20, 10, at(10, 0, 0)).shape}, {false}, progress);
     EXPECT_GT(count(raw->shape).faces, 6);
 }
 

@@ -17,7 +17,7 @@ inline const double pi = std::numbers::pi;
 /// Builds a document step by step; ids are 10, 20, 30 ...
 struct Builder {
     Document document;
-    EvaluationCache cache;
+    std::unique_ptr<EvaluationCache> cache = std::make_unique<EvaluationCache>();
     Services services;
 
     int step(StepDefinition definition, const std::string& name = {}) {
@@ -25,7 +25,8 @@ struct Builder {
         document = add_step(document, std::move(definition), name, -1, &id);
         return id;
     }
-    int box(const std::string& w, const std::string& d, const std::string& h, const std::string& z = "0", const std::string& x = "0") {
+    int box(const std::string& w, const std::string& d, const std::string& h, const std::string& z = "0",
+            const std::string& x = "0") {
         Stock stock;
         stock.width.text = w;
         stock.depth.text = d;
@@ -40,7 +41,8 @@ struct Builder {
         definition.offset.text = offset;
         return step(definition);
     }
-    int cut(int sketch, const std::vector<sketch::Point2>& regions, const std::vector<BodyId>& bodies, const std::string& to = "everything_both") {
+    int cut(int sketch, const std::vector<sketch::Point2>& regions, const std::vector<BodyId>& bodies,
+            const std::string& to = "everything_both") {
         ExtrudeCut definition;
         definition.sketch.step = sketch;
         definition.extent.to.value = to;
@@ -66,7 +68,7 @@ struct Builder {
     }
     Evaluation evaluate() {
         Progress progress;
-        Evaluation evaluation = model::evaluate(document, cache, services, progress);
+        Evaluation evaluation = model::evaluate(document, *cache, services, progress);
         document = adopt_names(document, evaluation);
         return evaluation;
     }
@@ -98,7 +100,8 @@ inline int circle(sketch::Sketch& s, double x, double y, double r, const std::st
 }
 inline bool has_code(const Evaluation& evaluation, int step, const std::string& code) {
     const auto* report = evaluation.report(step);
-    return report != nullptr && std::any_of(report->findings.begin(), report->findings.end(), [&](const Finding& f) { return f.code == code; });
+    return report != nullptr && std::any_of(report->findings.begin(), report->findings.end(),
+                                            [&](const Finding& f) { return f.code == code; });
 }
 
 } // namespace kervo::model::test

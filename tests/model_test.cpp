@@ -20,7 +20,9 @@ TEST(Route, StepsAreNumberedAndKeepTheirIds) {
 
 TEST(Stock, EveryShapeAndBadSizes) {
     Builder b;
-    for (const auto& [shape, volume] : {std::pair("box", 100.0 * 60 * 20), std::pair("cylinder", pi * 400 * 20), std::pair("sphere", 4 * pi / 3 * 8000), std::pair("cone", pi * 20 / 3 * (400 + 200 + 100))}) {
+    for (const auto& [shape, volume] :
+         {std::pair("box", 100.0 * 60 * 20), std::pair("cylinder", pi * 400 * 20),
+          std::pair("sphere", 4 * pi / 3 * 8000), std::pair("cone", pi * 20 / 3 * (400 + 200 + 100))}) {
         Stock stock;
         stock.shape.value = shape;
         const int id = b.step(stock);
@@ -65,7 +67,9 @@ TEST(Cut, EveryEnd) {
         const char* way;
         double depth; // of the hole in a block from z = 0 to 40, sketch at z = 40
     };
-    for (const Case& c : {Case{"distance", "back", 12}, Case{"symmetric", "back", 6}, Case{"two_distances", "back", 12}, Case{"everything", "back", 40}, Case{"everything_both", "back", 40}, Case{"next_face", "back", 40}}) {
+    for (const Case& c :
+         {Case{"distance", "back", 12}, Case{"symmetric", "back", 6}, Case{"two_distances", "back", 12},
+          Case{"everything", "back", 40}, Case{"everything_both", "back", 40}, Case{"next_face", "back", 40}}) {
         Builder b;
         const int block = b.box("60", "60", "40");
         sketch::Sketch s;
@@ -135,7 +139,8 @@ TEST(Cut, EndsAtAnObliqueFace) {
     const int cut = b.cut(b.sketch(s, "90"), {{0, 0}}, {std::to_string(block)}, "face");
     // The upper face of the turned plate: through (0, 0, 20 / cos) with slope tan(20 deg).
     b.change<ExtrudeCut>(cut, [&](ExtrudeCut& e) {
-        e.extent.to_face = {{ElementKind::face, std::to_string(slope), {}, {}, Place{20 * std::sin(pi / 9), 0, 20 * std::cos(pi / 9)}}};
+        e.extent.to_face = {
+            {ElementKind::face, std::to_string(slope), {}, {}, Place{20 * std::sin(pi / 9), 0, 20 * std::cos(pi / 9)}}};
         e.extent.to_offset.text = "25";
     });
     const auto evaluation = b.evaluate();
@@ -159,7 +164,9 @@ TEST(Cut, FindingsForWhatCannotBe) {
     const int gone = b.cut(drawn, {{0, 0}}, {"999"});
     const int lost = b.cut(drawn, {{50, 50}}, {std::to_string(block)});
     const int curved = b.cut(drawn, {{0, 0}}, {std::to_string(block)}, "face");
-    b.change<ExtrudeCut>(curved, [&](ExtrudeCut& e) { e.extent.to_face = {{ElementKind::face, std::to_string(round), {}, {}, Place{20, 0, 10}}}; });
+    b.change<ExtrudeCut>(curved, [&](ExtrudeCut& e) {
+        e.extent.to_face = {{ElementKind::face, std::to_string(round), {}, {}, Place{20, 0, 10}}};
+    });
     const int unpicked = b.cut(drawn, {{0, 0}}, {std::to_string(block)}, "face");
     const auto evaluation = b.evaluate();
     EXPECT_TRUE(has_code(evaluation, none, "cut.nothing_ticked"));
@@ -200,7 +207,9 @@ TEST(Verdicts, StaysGoesApart) {
     ASSERT_EQ(pieces.size(), 3u);
     const auto left = std::find_if(pieces.begin(), pieces.end(), [](const Piece& p) { return p.center[0] < -10; });
     const auto right = std::find_if(pieces.begin(), pieces.end(), [](const Piece& p) { return p.center[0] > 10; });
-    b.change<ExtrudeCut>(cut, [&](ExtrudeCut& e) { e.verdicts = {{left->identity, Verdict::apart, left->center}, {right->identity, Verdict::stays, right->center}}; });
+    b.change<ExtrudeCut>(cut, [&](ExtrudeCut& e) {
+        e.verdicts = {{left->identity, Verdict::apart, left->center}, {right->identity, Verdict::stays, right->center}};
+    });
     evaluation = b.evaluate();
     ASSERT_FALSE(evaluation.failed());
     const double plug = pi * 25 * 20;
@@ -302,7 +311,7 @@ TEST(Evaluation, CanBeCancelledAndTakenUpAgain) {
     const int block = b.box("60", "60", "20");
     Progress progress;
     progress.cancel();
-    const auto stopped = evaluate(b.document, b.cache, b.services, progress);
+    const auto stopped = evaluate(b.document, *b.cache, b.services, progress);
     EXPECT_TRUE(stopped.cancelled);
     EXPECT_TRUE(stopped.bodies_as_of().empty());
     EXPECT_NEAR(volume_of(b.evaluate(), std::to_string(block)), 72000, 1e-9);
@@ -330,7 +339,8 @@ TEST(Fields, EveryKindCanBeWalkedAndSet) {
             EXPECT_FALSE(field.info.help.empty());
             EXPECT_TRUE(set_field(definition, field.info.key, field.value));
             if (const auto* choice = std::get_if<Choice>(&field.value)) {
-                EXPECT_TRUE(std::any_of(field.info.options.begin(), field.info.options.end(), [&](const FieldOption& o) { return o.value == choice->value; }));
+                EXPECT_TRUE(std::any_of(field.info.options.begin(), field.info.options.end(),
+                                        [&](const FieldOption& o) { return o.value == choice->value; }));
             }
         }
         EXPECT_FALSE(set_field(definition, "no such field", Choice{}));

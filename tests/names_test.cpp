@@ -56,7 +56,8 @@ TEST(Names, EveryElementIsFoundAgainUnchanged) {
     b.cut(b.sketch(s), {{10, 5}, {-10, 0}}, {std::to_string(block)});
     const BodyPtr body = body_of(b.evaluate(), std::to_string(block));
     ASSERT_TRUE(body);
-    for (const auto& elements : {geom::faces_of(body->shape), geom::edges_of(body->shape), geom::vertices_of(body->shape)}) {
+    for (const auto& elements :
+         {geom::faces_of(body->shape), geom::edges_of(body->shape), geom::vertices_of(body->shape)}) {
         for (const TopoDS_Shape& element : elements) {
             const Reference reference = refer_to(std::to_string(block), *body, element);
             const Resolved found = resolve(reference, body.get());
@@ -75,20 +76,26 @@ TEST(Names, HandMadePicksBecomeNames) {
     on_top.face = {{ElementKind::face, std::to_string(block), {}, {}, Place{1, 1, 20}}};
     const int drawn = b.step(on_top);
     b.evaluate();
-    EXPECT_EQ(std::get<SketchStep>(b.document.step(drawn)->definition).face[0].faces, std::vector<std::string>{"10:top"});
+    EXPECT_EQ(std::get<SketchStep>(b.document.step(drawn)->definition).face[0].faces,
+              std::vector<std::string>{"10:top"});
     b.set("h", "55");
     EXPECT_NEAR(b.evaluate().sketches.at(drawn)->frame.Location().Z(), 55, 1e-12);
-    b.change<SketchStep>(drawn, [](SketchStep& s) { s.face[0] = {ElementKind::face, s.face[0].body, {}, {}, Place{0, 0, 27.5}}; });
-    EXPECT_TRUE(has_code(b.evaluate(), drawn, "names.ambiguous")); // the middle of the block is as far from above as from below
+    b.change<SketchStep>(drawn, [](SketchStep& s) {
+        s.face[0] = {ElementKind::face, s.face[0].body, {}, {}, Place{0, 0, 27.5}};
+    });
+    EXPECT_TRUE(
+        has_code(b.evaluate(), drawn, "names.ambiguous")); // the middle of the block is as far from above as from below
 }
 
-// A plate cut in two by a slot, holes, dimensions, an extra step: whatever changes, a reference finds the right element or
-// there is a finding.
+// A plate cut in two by a slot, holes, dimensions, an extra step: whatever changes, a reference finds the right element
+// or there is a finding.
 class Survival : public ::testing::TestWithParam<int> {};
 
 TEST_P(Survival, RightElementOrFinding) {
     std::mt19937 random(static_cast<unsigned>(GetParam()));
-    const auto pick = [&](double low, double high) { return std::uniform_real_distribution<double>(low, high)(random); };
+    const auto pick = [&](double low, double high) {
+        return std::uniform_real_distribution<double>(low, high)(random);
+    };
     Builder b;
     b.set("w", "100");
     b.set("h", "20");
@@ -101,7 +108,8 @@ TEST_P(Survival, RightElementOrFinding) {
     const int origin = slot.add_point(0, 0);
     slot.add_constraint(sketch::ConstraintKind::fixed, {origin});
     const auto sides = slot.add_rectangle({0, -40}, {10, 40});
-    slot.add_constraint(sketch::ConstraintKind::horizontal_distance, {origin, slot.curve(sides[0])->points[0]}, "place");
+    slot.add_constraint(sketch::ConstraintKind::horizontal_distance, {origin, slot.curve(sides[0])->points[0]},
+                        "place");
     slot.add_constraint(sketch::ConstraintKind::vertical_distance, {origin, slot.curve(sides[0])->points[0]}, "-40");
     slot.add_constraint(sketch::ConstraintKind::distance, {sides[0]}, "slot");
     slot.add_constraint(sketch::ConstraintKind::distance, {sides[1]}, "80");
@@ -128,13 +136,28 @@ TEST_P(Survival, RightElementOrFinding) {
     };
     bool slotted = true;
     std::vector<Watched> watched{
-        {"upper face, left part", refer_to(id, *before, face_near(before, -49, -29, 20)), [&](const TopoDS_Shape& f) { return looks(f, gp_Dir(0, 0, 1)) && lies_on(f, -value("w") / 2 + 1e-3, -29, value("h")); }},
-        {"upper face, right part", refer_to(id, *before, face_near(before, 49, -29, 20)), [&](const TopoDS_Shape& f) { return looks(f, gp_Dir(0, 0, 1)) && lies_on(f, value("w") / 2 - 1e-3, -29, value("h")); }},
-        {"front face, right part", refer_to(id, *before, face_near(before, 45, -30, 10)), [&](const TopoDS_Shape& f) { return looks(f, gp_Dir(0, -1, 0)) && lies_on(f, value("w") / 2 - 1e-3, -30, 1); }},
-        {"slot, left wall", refer_to(id, *before, face_near(before, 0, 0, 10)), [&](const TopoDS_Shape& f) { return looks(f, gp_Dir(1, 0, 0)) && lies_on(f, value("place"), 1, 1); }},
-        {"slot, right wall", refer_to(id, *before, face_near(before, 10, 0, 10)), [&](const TopoDS_Shape& f) { return looks(f, gp_Dir(-1, 0, 0)) && lies_on(f, value("place") + value("slot"), 1, 1); }},
-        {"hole", refer_to(id, *before, face_near(before, -26, 10, 10)), [&](const TopoDS_Shape& f) { return geom::surface_kind(f) == "cylinder" && lies_on(f, -26, 10, 1); }},
-        {"left end", refer_to(id, *before, face_near(before, -50, 0, 10)), [&](const TopoDS_Shape& f) { return looks(f, gp_Dir(-1, 0, 0)) && lies_on(f, -value("w") / 2, 0, 1); }}};
+        {"upper face, left part", refer_to(id, *before, face_near(before, -49, -29, 20)),
+         [&](const TopoDS_Shape& f) {
+             return looks(f, gp_Dir(0, 0, 1)) && lies_on(f, -value("w") / 2 + 1e-3, -29, value("h"));
+         }},
+        {"upper face, right part", refer_to(id, *before, face_near(before, 49, -29, 20)),
+         [&](const TopoDS_Shape& f) {
+             return looks(f, gp_Dir(0, 0, 1)) && lies_on(f, value("w") / 2 - 1e-3, -29, value("h"));
+         }},
+        {"front face, right part", refer_to(id, *before, face_near(before, 45, -30, 10)),
+         [&](const TopoDS_Shape& f) {
+             return looks(f, gp_Dir(0, -1, 0)) && lies_on(f, value("w") / 2 - 1e-3, -30, 1);
+         }},
+        {"slot, left wall", refer_to(id, *before, face_near(before, 0, 0, 10)),
+         [&](const TopoDS_Shape& f) { return looks(f, gp_Dir(1, 0, 0)) && lies_on(f, value("place"), 1, 1); }},
+        {"slot, right wall", refer_to(id, *before, face_near(before, 10, 0, 10)),
+         [&](const TopoDS_Shape& f) {
+             return looks(f, gp_Dir(-1, 0, 0)) && lies_on(f, value("place") + value("slot"), 1, 1);
+         }},
+        {"hole", refer_to(id, *before, face_near(before, -26, 10, 10)),
+         [&](const TopoDS_Shape& f) { return geom::surface_kind(f) == "cylinder" && lies_on(f, -26, 10, 1); }},
+        {"left end", refer_to(id, *before, face_near(before, -50, 0, 10)),
+         [&](const TopoDS_Shape& f) { return looks(f, gp_Dir(-1, 0, 0)) && lies_on(f, -value("w") / 2, 0, 1); }}};
 
     int found = 0;
     for (int round = 0; round < 12; ++round) {
@@ -152,7 +175,8 @@ TEST_P(Survival, RightElementOrFinding) {
             b.set("place", std::to_string(pick(-18, 15)));
             break;
         case 4: { // a curve more in the slot's sketch, and a hole more
-            b.change<SketchStep>(hole_sketch, [&](SketchStep& s) { circle(s.drawing, pick(25, 35), pick(-15, -5), pick(1, 3)); });
+            b.change<SketchStep>(hole_sketch,
+                                 [&](SketchStep& s) { circle(s.drawing, pick(25, 35), pick(-15, -5), pick(1, 3)); });
             b.change<ExtrudeCut>(hole_cut, [&](ExtrudeCut& c) {
                 const auto& added = std::get<SketchStep>(b.document.step(hole_sketch)->definition).drawing;
                 const auto* center = added.point(added.curves.back().points[0]);
@@ -175,12 +199,14 @@ TEST_P(Survival, RightElementOrFinding) {
             const Resolved resolved = resolve(w.reference, after.get());
             if (resolved.element.IsNull()) {
                 ASSERT_TRUE(resolved.finding.has_value()) << w.what;
-                EXPECT_FALSE(slotted && evaluation.report(slot_cut)->state == StepState::ok) << w.what << " was lost though it is there, round " << round;
+                EXPECT_FALSE(slotted && evaluation.report(slot_cut)->state == StepState::ok)
+                    << w.what << " was lost though it is there, round " << round;
                 continue;
             }
             const bool right = w.right(resolved.element);
-            EXPECT_TRUE(right || resolved.finding.has_value()) << w.what << " silently became another element, round " << round << ", slotted " << slotted << ", wanted " << w.reference.faces[0] << ", got "
-                                                                << after->names.Find(resolved.element).text();
+            EXPECT_TRUE(right || resolved.finding.has_value())
+                << w.what << " silently became another element, round " << round << ", slotted " << slotted
+                << ", wanted " << w.reference.faces[0] << ", got " << after->names.Find(resolved.element).text();
             found += right ? 1 : 0;
         }
     }
@@ -197,8 +223,10 @@ TEST(Names, EdgesAndVerticesFollowDimensions) {
     circle(s, 10, 0, 8);
     b.cut(b.sketch(s), {{10, 0}}, {std::to_string(plate)});
     const BodyPtr before = body_of(b.evaluate(), std::to_string(plate));
-    const auto rim = refer_to("10", *before, geom::nearest_element(before->shape, TopAbs_EDGE, gp_Pnt(18, 0, 20)).element);
-    const auto corner = refer_to("10", *before, geom::nearest_element(before->shape, TopAbs_VERTEX, gp_Pnt(50, 30, 20)).element);
+    const auto rim =
+        refer_to("10", *before, geom::nearest_element(before->shape, TopAbs_EDGE, gp_Pnt(18, 0, 20)).element);
+    const auto corner =
+        refer_to("10", *before, geom::nearest_element(before->shape, TopAbs_VERTEX, gp_Pnt(50, 30, 20)).element);
     for (const char* w : {"120", "60", "44.5"}) {
         b.set("w", w);
         const BodyPtr after = body_of(b.evaluate(), std::to_string(plate));

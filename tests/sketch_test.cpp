@@ -175,12 +175,12 @@ TEST(Regions, CrossingCirclesGiveThree) {
 TEST(Regions, TouchingBridgedAndDangling) {
     Sketch s;
     s.add_rectangle({0, 0}, {20, 20});
-    s.add_rectangle({20, 5}, {30, 15});                          // touches along a side
-    s.add_rectangle({4, 4}, {8, 8});                             // an island
-    s.add_line(s.add_point(8, 6), s.add_point(20, 6));           // a bridge from the island to the border
-    s.add_line(s.add_point(0, 20), s.add_point(-5, 25));         // dangles
+    s.add_rectangle({20, 5}, {30, 15});                  // touches along a side
+    s.add_rectangle({4, 4}, {8, 8});                     // an island
+    s.add_line(s.add_point(8, 6), s.add_point(20, 6));   // a bridge from the island to the border
+    s.add_line(s.add_point(0, 20), s.add_point(-5, 25)); // dangles
     circle(s, 12, 15, 2);
-    circle(s, 14, 15, 4);                                        // touches the first from outside and holds it: tangent inside
+    circle(s, 14, 15, 4); // touches the first from outside and holds it: tangent inside
     const auto regions = find_regions(s);
     EXPECT_EQ(regions.size(), 5u);
     EXPECT_NEAR(total_area(regions), 400 + 100, 1e-9);
@@ -200,10 +200,10 @@ TEST(Regions, RandomCirclesCoverTheirUnion) {
     // Every place lies in exactly one region where some circle covers it, or in none; and not in enclosed gaps only.
     for (int i = 0; i < 2000; ++i) {
         const Point2 p{place(random), place(random)};
-        const bool covered = std::any_of(circles.begin(), circles.end(), [&](const auto& c) {
-            return std::hypot(p[0] - c[0], p[1] - c[1]) < c[2];
-        });
-        const auto holders = std::count_if(regions.begin(), regions.end(), [&](const Region& r) { return r.contains(p); });
+        const bool covered = std::any_of(circles.begin(), circles.end(),
+                                         [&](const auto& c) { return std::hypot(p[0] - c[0], p[1] - c[1]) < c[2]; });
+        const auto holders =
+            std::count_if(regions.begin(), regions.end(), [&](const Region& r) { return r.contains(p); });
         EXPECT_LE(holders, 1);
         if (covered) {
             EXPECT_EQ(holders, 1);

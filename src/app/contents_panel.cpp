@@ -1,6 +1,5 @@
 #include "app/contents_panel.h"
 
-#include "geom/measure.h"
 #include "geom/profile.h"
 
 #include <QCheckBox>
@@ -92,7 +91,8 @@ ContentsPanel::ContentsPanel(Session& session, Viewport& viewport, const Theme& 
     connect(axis_, &QComboBox::activated, this, &ContentsPanel::set_axis);
     connect(offset_, &QLineEdit::editingFinished, this, [this] {
         auto cutaway = session_.cutaway();
-        const auto place = evaluate_as(offset_->text().toStdString(), evaluate_parameters(session_.document().parameters).values, length_dimension);
+        const auto place = evaluate_as(offset_->text().toStdString(),
+                                       evaluate_parameters(session_.document().parameters).values, length_dimension);
         offset_->setProperty("wrong", !place.ok());
         offset_->style()->polish(offset_);
         if (cutaway && place) {
@@ -130,7 +130,8 @@ ContentsPanel::ContentsPanel(Session& session, Viewport& viewport, const Theme& 
         for (QTreeWidgetItemIterator it(tree_); *it != nullptr; ++it) {
             const model::BodyId id = (*it)->data(0, id_role).toString().toStdString();
             const auto& chosen = viewport_.selection();
-            (*it)->setSelected(!id.empty() && std::any_of(chosen.begin(), chosen.end(), [&](const model::Reference& r) { return r.body == id; }));
+            (*it)->setSelected(!id.empty() && std::any_of(chosen.begin(), chosen.end(),
+                                                          [&](const model::Reference& r) { return r.body == id; }));
         }
         filling_ = false;
     });
@@ -154,9 +155,11 @@ void ContentsPanel::refresh() {
             const auto& traits = picture->evaluation->traits.at(id);
             const auto look = session_.document().appearance.find(id);
             const bool hidden = look != session_.document().appearance.end() && look->second.hidden;
-            auto* item = new QTreeWidgetItem(tree_, {QString::fromStdString(traits.name), QString::number(geom::volume_of(body->shape) / 1000, 'f', 1)});
+            auto* item = new QTreeWidgetItem(
+                tree_, {QString::fromStdString(traits.name), QString::number(picture->volumes.at(id) / 1000, 'f', 1)});
             item->setData(0, id_role, QString::fromStdString(id));
-            item->setIcon(0, swatch(hidden ? theme_.panel : body_color(theme_, QString::fromStdString(traits.color)), theme_.edge));
+            item->setIcon(0, swatch(hidden ? theme_.panel : body_color(theme_, QString::fromStdString(traits.color)),
+                                    theme_.edge));
             item->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
             item->setForeground(1, theme_.quiet);
             item->setFlags(item->flags() | Qt::ItemIsEditable);
@@ -172,17 +175,23 @@ void ContentsPanel::refresh() {
             }
             if (cutaway && cutaway->on) {
                 const auto& whole = cutaway->left_whole;
-                item->setCheckState(0, std::find(whole.begin(), whole.end(), id) == whole.end() ? Qt::Checked : Qt::Unchecked);
+                item->setCheckState(0, std::find(whole.begin(), whole.end(), id) == whole.end() ? Qt::Checked
+                                                                                                : Qt::Unchecked);
                 tip += tr("; the tick says whether the cutaway cuts it");
             }
             item->setToolTip(0, tip);
-            item->setSelected(std::any_of(chosen.begin(), chosen.end(), [&, body_id = id](const model::Reference& r) { return r.body == body_id; }));
+            item->setSelected(std::any_of(chosen.begin(), chosen.end(),
+                                          [&, body_id = id](const model::Reference& r) { return r.body == body_id; }));
         }
         int sketches = 0;
         for (const auto& step : session_.document().steps) {
             sketches += std::holds_alternative<model::SketchStep>(step->definition) ? 1 : 0;
         }
-        for (const auto& [word, count] : {std::pair(tr("Sketches"), QString::number(sketches)), std::pair(tr("Cutaways"), cutaway ? QString::fromUtf8("%1\u2013%1").arg(QString::fromStdString(cutaway->letter)) : QString("0"))}) {
+        for (const auto& [word, count] :
+             {std::pair(tr("Sketches"), QString::number(sketches)),
+              std::pair(tr("Cutaways"),
+                        cutaway ? QString::fromUtf8("%1\u2013%1").arg(QString::fromStdString(cutaway->letter))
+                                : QString("0"))}) {
             auto* item = new QTreeWidgetItem(tree_, {word, count});
             item->setFlags(Qt::ItemIsEnabled);
             item->setForeground(0, theme_.quiet);
@@ -230,24 +239,21 @@ void ContentsPanel::place_cutaway() {
     model::Cutaway cutaway;
     for (const model::Reference& reference : viewport_.selection()) {
         for (const auto& [id, body] : picture->after) {
-            const auto found = id == reference.body && reference.kind == model::ElementKind::face ? model::resolve(reference, body.get()) : model::Resolved{};
+            const auto found = id == reference.body && reference.kind == model::ElementKind::face
+                                   ? model::resolve(reference, body.get())
+                                   : model::Resolved{};
             if (const auto plane = found.element.IsNull() ? std::nullopt : geom::plane_of(found.element)) {
                 const gp_Dir& n = plane->Axis().Direction();
                 const gp_Pnt& p = plane->Location();
-                cutaway.origin = {p.X() - n.X(), p.Y() - n.Y(), p.Z() - n.Z()}; // a millimetre inside, where there is something to see
+                cutaway.origin = {p.X() - n.X(), p.Y() - n.Y(),
+                                  p.Z() - n.Z()}; // a millimetre inside, where there is something to see
                 cutaway.normal = {n.X(), n.Y(), n.Z()};
                 session_.set_cutaway(cutaway);
                 return;
             }
         }
     }
-    Bnd_Box box;
-    for (const auto& [id, body] : picture->after) {
-        box.Add(geom::bounds_of(body->shape));
-    }
-    const gp_Pnt low = box.CornerMin();
-    const gp_Pnt high = box.CornerMax();
-    cutaway.origin = {0, (low.Y() + high.Y()) / 2, 0};
+    cutaway.origin = {0, (picture->bounds.CornerMin().Y() + picture->bounds.CornerMax().Y()) / 2, 0};
     session_.set_cutaway(cutaway);
 }
 
@@ -312,7 +318,8 @@ void ContentsPanel::take_item(QTreeWidgetItem* item, int column) {
         return;
     }
     if (auto cutaway = session_.cutaway(); cutaway && cutaway->on) {
-        const bool was_cut = std::find(cutaway->left_whole.begin(), cutaway->left_whole.end(), id) == cutaway->left_whole.end();
+        const bool was_cut =
+            std::find(cutaway->left_whole.begin(), cutaway->left_whole.end(), id) == cutaway->left_whole.end();
         const bool cut = item->checkState(0) == Qt::Checked;
         if (cut != was_cut) {
             if (cut) {

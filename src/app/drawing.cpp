@@ -74,17 +74,19 @@ void Drawing::set_tool(DrawTool tool) {
 }
 
 Snap Drawing::snap(const Point2& place, double reach) const {
-    Snap best{place, 0, {}, false, false};
+    Snap best{place, 0, 0, {}, false, false};
     double least = reach;
     const auto offer = [&](const Point2& at, int point, const QString& what, double weight) {
         const double d = sketch::distance(at, place) * weight;
         if (d < least) {
             least = d;
-            best = {at, point, what, false, false};
+            best = {at, point, 0, what, false, false};
         }
     };
     for (const auto& point : sketch_.points) {
-        const bool center = std::any_of(sketch_.curves.begin(), sketch_.curves.end(), [&](const auto& c) { return c.kind != CurveKind::line && c.points[0] == point.id; });
+        const bool center = std::any_of(sketch_.curves.begin(), sketch_.curves.end(), [&](const auto& c) {
+            return c.kind != CurveKind::line && c.points[0] == point.id;
+        });
         offer({point.x, point.y}, point.id, center ? QObject::tr("centre") : QObject::tr("end"), 1);
     }
     offer({0, 0}, 0, QObject::tr("origin"), 1.1);
@@ -95,15 +97,18 @@ Snap Drawing::snap(const Point2& place, double reach) const {
     }
     if (best.what.isEmpty()) {
         for (const auto& stretch : sketch::stretches_of(sketch_, true)) {
-            offer(stretch.at(std::clamp(sketch::nearest_parameter(stretch, place), 0.0, 1.0)), 0, QObject::tr("on curve"), 1.6);
+            const double before = least;
+            offer(stretch.at(std::clamp(sketch::nearest_parameter(stretch, place), 0.0, 1.0)), 0,
+                  QObject::tr("on curve"), 1.6);
+            best.curve = least < before ? stretch.curve : best.curve;
         }
     }
     if (best.point == 0 && !placed_.empty() && tool_ == DrawTool::line) {
         const Point2& last = placed_.back().at;
         if (std::fabs(place[1] - last[1]) < reach * 0.7) {
-            best = {{best.at[0], last[1]}, 0, QObject::tr("level"), true, false};
+            best = {{best.at[0], last[1]}, 0, 0, QObject::tr("level"), true, false};
         } else if (std::fabs(place[0] - last[0]) < reach * 0.7) {
-            best = {{last[0], best.at[1]}, 0, QObject::tr("plumb"), false, true};
+            best = {{last[0], best.at[1]}, 0, 0, QObject::tr("plumb"), false, true};
         }
     }
     return best;
@@ -196,6 +201,8 @@ int Drawing::point_for(sketch::Sketch& next, const Snap& snap) const {
     const int id = next.add_point(snap.at[0], snap.at[1]);
     if (snap.what == QObject::tr("origin")) {
         next.add_constraint(ConstraintKind::fixed, {id}); // what is put on the origin stays there
+    } else if (snap.curve != 0) {
+        next.add_constraint(ConstraintKind::coincident, {id, snap.curve});
     }
     return id;
 }
@@ -293,7 +300,9 @@ void Drawing::finish_typed(const std::vector<std::string>& formulas, const Param
         return;
     }
     const auto value = [&](size_t i, double otherwise) {
-        const auto number = i < formulas.size() && !formulas[i].empty() ? evaluate_as(formulas[i], parameters, length_dimension) : Result<double>(otherwise);
+        const auto number = i < formulas.size() && !formulas[i].empty()
+                                ? evaluate_as(formulas[i], parameters, length_dimension)
+                                : Result<double>(otherwise);
         return number ? *number : otherwise;
     };
     const Point2 from = placed_.back().at;
@@ -303,14 +312,16 @@ void Drawing::finish_typed(const std::vector<std::string>& formulas, const Param
         const double drawn = std::max(std::hypot(dx, dy), 1e-9);
         const double length = value(0, drawn);
         Snap end = pointer_;
-        end.point = 0;
-        end.at = {from[0] + (drawn > 1e-6 ? dx / drawn : 1) * length, from[1] + (drawn > 1e-6 ? dy / drawn : 0) * length};
+        end.point = end.curve = 0;
+        end.at = {from[0] + (drawn > 1e-6 ? dx / drawn : 1) * length,
+                  from[1] + (drawn > 1e-6 ? dy / drawn : 0) * length};
         add_line(end, formulas[0]);
     } else if (tool_ == DrawTool::rectangle) {
         Snap corner = pointer_;
-        corner.point = 0;
+        corner.point = corner.curve = 0;
         corner.what.clear();
-        corner.at = {from[0] + std::copysign(value(0, std::fabs(dx)), dx), from[1] + std::copysign(value(1, std::fabs(dy)), dy)};
+        corner.at = {from[0] + std::copysign(value(0, std::fabs(dx)), dx),
+                     from[1] + std::copysign(value(1, std::fabs(dy)), dy)};
         add_rectangle(corner, formulas);
     } else if (tool_ == DrawTool::circle) {
         const double radius = value(0, 2 * std::hypot(dx, dy)) / 2;
@@ -349,7 +360,8 @@ QString Drawing::constrain(ConstraintKind kind, const std::string& formula) {
         take(std::move(next));
         return {};
     }
-    return chosen.empty() ? QObject::tr("Select points or curves first.") : QObject::tr("This constraint does not fit what is selected.");
+    return chosen.empty() ? QObject::tr("Select points or curves first.")
+                          : QObject::tr("This constraint does not fit what is selected.");
 }
 
 std::optional<std::pair<ConstraintKind, double>> Drawing::dimension_of_selection() const {
@@ -375,17 +387,21 @@ std::optional<std::pair<ConstraintKind, double>> Drawing::dimension_of_selection
         if (curves[0]->kind == CurveKind::line) {
             return std::pair(ConstraintKind::distance, stretch.length());
         }
-        return curves[0]->kind == CurveKind::circle ? std::pair(ConstraintKind::diameter, 2 * stretch.radius) : std::pair(ConstraintKind::radius, stretch.radius);
+        return curves[0]->kind == CurveKind::circle ? std::pair(ConstraintKind::diameter, 2 * stretch.radius)
+                                                    : std::pair(ConstraintKind::radius, stretch.radius);
     }
     if (points.size() == 2 && curves.empty()) {
-        return std::pair(ConstraintKind::distance, sketch::distance(place_of(sketch_, points[0]), place_of(sketch_, points[1])));
+        return std::pair(ConstraintKind::distance,
+                         sketch::distance(place_of(sketch_, points[0]), place_of(sketch_, points[1])));
     }
     if (points.size() == 1 && curves.size() == 1 && curves[0]->kind == CurveKind::line) {
         const auto stretch = stretch_of(*curves[0]);
         const Point2 place = place_of(sketch_, points[0]);
-        return std::pair(ConstraintKind::distance, sketch::distance(place, stretch.at(sketch::nearest_parameter(stretch, place))));
+        return std::pair(ConstraintKind::distance,
+                         sketch::distance(place, stretch.at(sketch::nearest_parameter(stretch, place))));
     }
-    if (curves.size() == 2 && points.empty() && curves[0]->kind == CurveKind::line && curves[1]->kind == CurveKind::line) {
+    if (curves.size() == 2 && points.empty() && curves[0]->kind == CurveKind::line &&
+        curves[1]->kind == CurveKind::line) {
         double angle = stretch_of(*curves[1]).heading(true) - stretch_of(*curves[0]).heading(true);
         angle = std::remainder(angle, 2 * std::numbers::pi);
         return std::pair(ConstraintKind::angle, angle);
@@ -434,15 +450,21 @@ std::vector<sketch::Stretch> Drawing::rubber() const {
 QString Drawing::hint() const {
     switch (tool_) {
     case DrawTool::select:
-        return selected_.empty() ? QObject::tr("Next pick: a point or curve of the sketch") : QObject::tr("%1 selected; choose a constraint, or Delete").arg(selected_.size());
+        return selected_.empty() ? QObject::tr("Next pick: a point or curve of the sketch")
+                                 : QObject::tr("%1 selected; choose a constraint, or Delete").arg(selected_.size());
     case DrawTool::line:
-        return placed_.empty() ? QObject::tr("Next pick: where the line starts") : QObject::tr("Next pick: where it ends, or type its length");
+        return placed_.empty() ? QObject::tr("Next pick: where the line starts")
+                               : QObject::tr("Next pick: where it ends, or type its length");
     case DrawTool::rectangle:
-        return placed_.empty() ? QObject::tr("Next pick: a corner") : QObject::tr("Next pick: the opposite corner, or type width and height");
+        return placed_.empty() ? QObject::tr("Next pick: a corner")
+                               : QObject::tr("Next pick: the opposite corner, or type width and height");
     case DrawTool::circle:
-        return placed_.empty() ? QObject::tr("Next pick: the centre") : QObject::tr("Next pick: a point on it, or type the diameter");
+        return placed_.empty() ? QObject::tr("Next pick: the centre")
+                               : QObject::tr("Next pick: a point on it, or type the diameter");
     case DrawTool::arc:
-        return placed_.empty() ? QObject::tr("Next pick: the centre of the arc") : placed_.size() == 1 ? QObject::tr("Next pick: where it starts") : QObject::tr("Next pick: where it ends, counterclockwise");
+        return placed_.empty()       ? QObject::tr("Next pick: the centre of the arc")
+               : placed_.size() == 1 ? QObject::tr("Next pick: where it starts")
+                                     : QObject::tr("Next pick: where it ends, counterclockwise");
     case DrawTool::dimension:
         break;
     }

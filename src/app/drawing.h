@@ -16,10 +16,11 @@ enum class DrawTool { select, line, rectangle, circle, arc, dimension };
 
 struct Snap {
     sketch::Point2 at{};
-    int point = 0;       ///< id of the point it snapped to; 0: none
-    QString what;        ///< "end", "centre", "origin", "level", ...
-    bool level = false;  ///< on one level with the last place
-    bool plumb = false;  ///< straight above or below it
+    int point = 0;      ///< id of the point it snapped to; 0: none
+    int curve = 0;      ///< id of the curve it lies on; 0: none
+    QString what;       ///< "end", "centre", "origin", "level", ...
+    bool level = false; ///< on one level with the last place
+    bool plumb = false; ///< straight above or below it
 };
 
 class Drawing {

@@ -9,7 +9,8 @@ namespace kervo::app {
 
 using sketch::ConstraintKind;
 
-DrawingEditor::DrawingEditor(model::FieldInfo info, const CardContext& context, QWidget* parent) : FieldEditor(std::move(info), context, parent) {
+DrawingEditor::DrawingEditor(model::FieldInfo info, const CardContext& context, QWidget* parent)
+    : FieldEditor(std::move(info), context, parent) {
     column_ = new QVBoxLayout(this);
     column_->setContentsMargins(0, 0, 0, 0);
     column_->setSpacing(6);
@@ -117,7 +118,10 @@ void DrawingEditor::refresh(const model::FieldValue& value) {
     if (report != nullptr && report->output && report->output->sketch) {
         const auto& result = *report->output->sketch;
         const int freedom = result.solution.degrees_of_freedom;
-        state_->setText((freedom == 0 ? tr("Fully constrained") : counted(freedom, tr("degree of freedom left"), tr("degrees of freedom left"))) + tr(" \u00b7 ") + counted(static_cast<qsizetype>(result.regions.size()), tr("region"), tr("regions")));
+        state_->setText((freedom == 0 ? tr("Fully constrained")
+                                      : counted(freedom, tr("degree of freedom left"), tr("degrees of freedom left"))) +
+                        tr(" \u00b7 ") +
+                        counted(static_cast<qsizetype>(result.regions.size()), tr("region"), tr("regions")));
     }
 }
 
@@ -141,7 +145,8 @@ void DrawingEditor::rebuild_dimensions() {
         auto* field = new QLineEdit(QString::fromStdString(constraint.value.text), dimensions_);
         field->setAccessibleName(name);
         field->setToolTip(tr("Formula of this dimension; it stands on the drawing as well."));
-        connect(field, &QLineEdit::editingFinished, this, [this, field, id = constraint.id] { change_dimension(id, field->text().trimmed().toStdString()); });
+        connect(field, &QLineEdit::editingFinished, this,
+                [this, field, id = constraint.id] { change_dimension(id, field->text().trimmed().toStdString()); });
         grid->addWidget(new QLabel(name, dimensions_), row, 0);
         grid->addWidget(field, row, 1);
         fields_.push_back(field);

@@ -9,6 +9,7 @@ namespace kervo::app {
 
 Evaluator::Evaluator(model::Services services) : services_(std::move(services)) {
     qRegisterMetaType<kervo::app::PicturePtr>();
+    qRegisterMetaType<kervo::model::EvaluationPtr>();
     thread_ = std::thread([this] { work(); });
 }
 
@@ -64,25 +65,32 @@ void Evaluator::work() {
         });
         running_ = progress;
         lock.unlock();
-        PicturePtr picture = make_picture(request, *progress);
+        const PicturePtr picture = make_picture(request, *progress);
+        model::EvaluationPtr whole = picture->evaluation;
+        if (!progress->cancelled()) {
+            emit ready(picture);
+            if (request.as_of != 0) {
+                whole = std::make_shared<model::Evaluation>(
+                    model::evaluate(request.document, cache_, services_, *progress));
+            }
+        }
         lock.lock();
         running_.reset();
-        const bool superseded = next_.has_value();
-        if (!superseded && !stop_) {
-            lock.unlock();
-            if (progress->cancelled()) {
-                emit cancelled();
-            } else {
-                emit ready(picture);
-            }
-            lock.lock();
+        const bool superseded = next_.has_value() || stop_;
+        lock.unlock();
+        if (!progress->cancelled()) {
+            emit completed(whole);
+        } else if (!superseded) {
+            emit cancelled();
         }
+        lock.lock();
     }
 }
 
 namespace {
 
-void add_card_lines(Picture& picture, const PictureRequest& request, const model::Services& services, Progress& progress) {
+void add_card_lines(Picture& picture, const PictureRequest& request, const model::Services& services,
+                    Progress& progress) {
     const model::StepReport* report = picture.evaluation->report(request.as_of);
     const model::StepPtr step = request.document.step(request.as_of);
     if (report == nullptr || !step) {
@@ -99,7 +107,8 @@ void add_card_lines(Picture& picture, const PictureRequest& request, const model
         }
     }
     if (const auto* cut = std::get_if<model::ExtrudeCut>(&step->definition)) {
-        const auto inputs = model::inputs_before(request.document, *picture.evaluation, request.as_of, services, progress);
+        const auto inputs =
+            model::inputs_before(request.document, *picture.evaluation, request.as_of, services, progress);
         picture.met = model::bodies_met(*cut, inputs, inputs.bodies);
     }
 }
@@ -110,7 +119,8 @@ PicturePtr Evaluator::make_picture(const PictureRequest& request, Progress& prog
     const auto start = std::chrono::steady_clock::now();
     auto picture = std::make_shared<Picture>();
     picture->as_of = request.as_of;
-    picture->evaluation = std::make_shared<model::Evaluation>(model::evaluate(request.document, cache_, services_, progress, request.as_of));
+    picture->evaluation = std::make_shared<model::Evaluation>(
+        model::evaluate(request.document, cache_, services_, progress, request.as_of));
     if (progress.cancelled()) {
         return picture;
     }
@@ -121,6 +131,10 @@ PicturePtr Evaluator::make_picture(const PictureRequest& request, Progress& prog
     }
     scene::prepare_bodies(picture->before);
     scene::prepare_bodies(picture->after);
+    for (const auto& [id, body] : picture->after) {
+        picture->volumes[id] = geom::volume_of(body->shape);
+        picture->bounds.Add(geom::bounds_of(body->shape));
+    }
     picture->milliseconds = std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
     if (request.card) {
         add_card_lines(*picture, request, services_, progress);

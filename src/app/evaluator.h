@@ -3,6 +3,7 @@
 
 #include "scene/preview.h"
 
+#include <Bnd_Box.hxx>
 #include <QObject>
 
 #include <condition_variable>
@@ -14,12 +15,14 @@ namespace kervo::app {
 /// Everything the window shows of a document, ready to be put on the screen.
 struct Picture {
     model::EvaluationPtr evaluation;
-    int as_of = 0;           ///< step whose result is shown; 0: the end of the route
+    int as_of = 0; ///< step whose result is shown; 0: the end of the route
     std::vector<std::pair<model::BodyId, model::BodyPtr>> before; ///< bodies before that step
     std::vector<std::pair<model::BodyId, model::BodyPtr>> after;  ///< bodies after it
     std::vector<scene::PieceLines> pieces;                        ///< lines of its pieces, in their order
     std::vector<model::BodyId> met;                               ///< bodies its profile meets, ticked or not
     std::vector<scene::Cap> caps;
+    std::map<model::BodyId, double> volumes; ///< mm^3, of the bodies after the step
+    Bnd_Box bounds;                          ///< of the bodies after the step
     double milliseconds = 0;
 };
 using PicturePtr = std::shared_ptr<const Picture>;
@@ -44,8 +47,10 @@ public:
     [[nodiscard]] bool busy() const;
 
 signals:
-    /// On the receiver's thread, through the event loop.
+    /// What was asked for is worked out.
     void ready(kervo::app::PicturePtr picture);
+    /// Then the steps below it, too, with all their findings.
+    void completed(kervo::model::EvaluationPtr whole);
     void progressed(double fraction);
     void cancelled();
 
@@ -66,3 +71,4 @@ private:
 } // namespace kervo::app
 
 Q_DECLARE_METATYPE(kervo::app::PicturePtr)
+Q_DECLARE_METATYPE(kervo::model::EvaluationPtr)

@@ -32,7 +32,8 @@ QString CardContext::name_of(const model::BodyId& body) const {
     return QString::fromStdString(body);
 }
 
-FieldEditor::FieldEditor(model::FieldInfo info, const CardContext& context, QWidget* parent) : QWidget(parent), info_(std::move(info)), context_(context) {
+FieldEditor::FieldEditor(model::FieldInfo info, const CardContext& context, QWidget* parent)
+    : QWidget(parent), info_(std::move(info)), context_(context) {
     setToolTip(QString::fromStdString(info_.help));
 }
 
@@ -47,15 +48,17 @@ QHBoxLayout* row_of(QWidget* owner) {
 
 QLabel* label_for(const model::FieldInfo& info, QWidget* owner) {
     auto* label = new QLabel(QString::fromStdString(info.label), owner);
-    label->setFixedWidth(84);
+    label->setFixedWidth(76);
     return label;
 }
 
 class ExpressionEditor : public FieldEditor {
 public:
-    ExpressionEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent) : FieldEditor(info, context, parent) {
+    ExpressionEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : FieldEditor(info, context, parent) {
         auto* row = row_of(this);
-        row->addWidget(label_for(info_, this));
+        label_ = label_for(info_, this);
+        row->addWidget(label_);
         field_ = new QLineEdit(this);
         field_->setAccessibleName(QString::fromStdString(info_.label));
         field_->setObjectName(QString::fromStdString("field_" + info_.key));
@@ -72,7 +75,14 @@ public:
                 set(Expression{text.trimmed().toStdString()});
             }
         });
-        connect(field_, &QLineEdit::editingFinished, this, [this] { set(Expression{field_->text().trimmed().toStdString()}); });
+        connect(field_, &QLineEdit::editingFinished, this,
+                [this] { set(Expression{field_->text().trimmed().toStdString()}); });
+    }
+
+    void go_beside() override {
+        label_->hide();
+        value_->hide();
+        setFixedWidth(76);
     }
 
     void refresh(const model::FieldValue& value) override {
@@ -90,8 +100,12 @@ private:
     bool show_value(const QString& text) {
         const auto parameters = evaluate_parameters(context_.session.document().parameters);
         const auto number = evaluate_as(text.toStdString(), parameters.values, info_.dimension);
-        value_->setText(number ? QString::fromStdString(format_quantity(*number, info_.dimension == angle_dimension ? "deg" : "mm", 3)) + (info_.dimension == angle_dimension ? QString::fromUtf8("\u00b0") : QString()) : tr("?"));
-        field_->setToolTip(number ? toolTip() : QString::fromStdString(number.finding().cause + " " + number.finding().mend));
+        value_->setText(number ? QString::fromStdString(
+                                     format_quantity(*number, info_.dimension == angle_dimension ? "deg" : "mm", 3)) +
+                                     (info_.dimension == angle_dimension ? QString::fromUtf8("\u00b0") : QString())
+                               : tr("?"));
+        field_->setToolTip(number ? toolTip()
+                                  : QString::fromStdString(number.finding().cause + " " + number.finding().mend));
         if (field_->property("wrong").toBool() == number.ok()) {
             field_->setProperty("wrong", !number.ok());
             field_->style()->polish(field_);
@@ -99,13 +113,15 @@ private:
         return number.ok();
     }
 
+    QLabel* label_;
     QLineEdit* field_;
     QLabel* value_;
 };
 
 class ChoiceEditor : public FieldEditor {
 public:
-    ChoiceEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent) : FieldEditor(info, context, parent) {
+    ChoiceEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : FieldEditor(info, context, parent) {
         auto* row = row_of(this);
         row->addWidget(label_for(info_, this));
         box_ = new QComboBox(this);
@@ -116,10 +132,13 @@ public:
             box_->addItem(QString::fromStdString(option.label), QString::fromStdString(option.value));
         }
         row->addWidget(box_, 1);
-        connect(box_, &QComboBox::activated, this, [this] { set(model::Choice{box_->currentData().toString().toStdString()}); });
+        connect(box_, &QComboBox::activated, this,
+                [this] { set(model::Choice{box_->currentData().toString().toStdString()}); });
     }
 
-    void refresh(const model::FieldValue& value) override { box_->setCurrentIndex(box_->findData(QString::fromStdString(std::get<model::Choice>(value).value))); }
+    void refresh(const model::FieldValue& value) override {
+        box_->setCurrentIndex(box_->findData(QString::fromStdString(std::get<model::Choice>(value).value)));
+    }
 
 private:
     QComboBox* box_;
@@ -127,7 +146,8 @@ private:
 
 class SketchLinkEditor : public FieldEditor {
 public:
-    SketchLinkEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent) : FieldEditor(info, context, parent) {
+    SketchLinkEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : FieldEditor(info, context, parent) {
         auto* row = row_of(this);
         row->addWidget(label_for(info_, this));
         box_ = new QComboBox(this);
@@ -147,7 +167,9 @@ public:
         connect(box_, &QComboBox::activated, this, [this] { set(model::SketchLink{box_->currentData().toInt()}); });
     }
 
-    void refresh(const model::FieldValue& value) override { box_->setCurrentIndex(box_->findData(std::get<model::SketchLink>(value).step)); }
+    void refresh(const model::FieldValue& value) override {
+        box_->setCurrentIndex(box_->findData(std::get<model::SketchLink>(value).step));
+    }
 
 private:
     QComboBox* box_;
@@ -155,13 +177,16 @@ private:
 
 class FileEditor : public FieldEditor {
 public:
-    FileEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent) : FieldEditor(info, context, parent) {
+    FileEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : FieldEditor(info, context, parent) {
         auto* row = row_of(this);
         row->addWidget(label_for(info_, this));
         name_ = new QLabel(this);
         row->addWidget(name_, 1);
     }
-    void refresh(const model::FieldValue& value) override { name_->setText(QString::fromStdString(std::get<model::AssetLink>(value).name)); }
+    void refresh(const model::FieldValue& value) override {
+        name_->setText(QString::fromStdString(std::get<model::AssetLink>(value).name));
+    }
 
 private:
     QLabel* name_;
@@ -170,7 +195,8 @@ private:
 // A face or vertex: picked in the model, or chosen from a list by keyboard.
 class PickEditor : public FieldEditor {
 public:
-    PickEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent) : FieldEditor(info, context, parent) {
+    PickEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : FieldEditor(info, context, parent) {
         auto* row = row_of(this);
         row->addWidget(label_for(info_, this));
         box_ = new QComboBox(this);
@@ -180,7 +206,8 @@ public:
         box_->setPlaceholderText(tr("nothing yet"));
         box_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
         box_->setMinimumContentsLength(8);
-        pick_ = new QPushButton(tr("Pick"), this);
+        pick_ = new QPushButton(QString::fromUtf8("\u2316"), this); // a cross to aim with
+        pick_->setFixedWidth(28);
         pick_->setObjectName("plain");
         pick_->setCheckable(true);
         pick_->setAccessibleName(tr("Pick for %1").arg(QString::fromStdString(info_.label)));
@@ -188,17 +215,21 @@ public:
         row->addWidget(box_, 1);
         row->addWidget(pick_);
         connect(pick_, &QPushButton::clicked, this, [this](bool on) {
-            context_.viewport.set_pick_target(on ? std::optional(PickTarget{info_.key, info_.accepts, info_.many}) : std::nullopt);
+            context_.viewport.set_pick_target(on ? std::optional(PickTarget{info_.key, info_.accepts, info_.many})
+                                                 : std::nullopt);
             context_.viewport.setFocus();
         });
-        connect(&context_.viewport, &Viewport::marker_changed, this, [this] { pick_->setChecked(context_.viewport.pick_target() && context_.viewport.pick_target()->field == info_.key); });
+        connect(&context_.viewport, &Viewport::marker_changed, this, [this] {
+            pick_->setChecked(context_.viewport.pick_target() && context_.viewport.pick_target()->field == info_.key);
+        });
         connect(&context_.viewport, &Viewport::picked, this, [this](const model::Reference& reference) {
             if (context_.viewport.pick_target() && context_.viewport.pick_target()->field == info_.key) {
                 context_.viewport.set_pick_target(std::nullopt);
                 set(model::References{reference});
             }
         });
-        connect(box_, &QComboBox::activated, this, [this](int index) { set(model::References{offered_[static_cast<size_t>(index)]}); });
+        connect(box_, &QComboBox::activated, this,
+                [this](int index) { set(model::References{offered_[static_cast<size_t>(index)]}); });
     }
 
     void refresh(const model::FieldValue& value) override {
@@ -210,7 +241,8 @@ public:
         int current = -1;
         if (!references.empty()) {
             const auto at = std::find_if(offered_.begin(), offered_.end(), [&](const model::Reference& r) {
-                return r.kind == references.front().kind && r.body == references.front().body && r.faces == references.front().faces && r.ends == references.front().ends;
+                return r.kind == references.front().kind && r.body == references.front().body &&
+                       r.faces == references.front().faces && r.ends == references.front().ends;
             });
             if (at == offered_.end()) {
                 offer(references.front(), words_for(references.front()));
@@ -226,7 +258,8 @@ private:
     QString words_for(const model::Reference& reference) const {
         QString text = context_.name_of(reference.body);
         if (reference.kind == model::ElementKind::face && !reference.faces.empty()) {
-            text += ", " + QString::fromStdString(model::describe_face(model::FaceName::parse(reference.faces.front())));
+            text +=
+                ", " + QString::fromStdString(model::describe_face(model::FaceName::parse(reference.faces.front())));
         } else if (reference.kind != model::ElementKind::body) {
             text += ", " + QString::fromStdString(to_string(reference.kind));
         }
@@ -263,7 +296,10 @@ private:
                 for (const TopoDS_Shape& vertex : geom::vertices_of(body->shape)) {
                     if (offered_.size() < most) {
                         const auto reference = model::refer_to(id, *body, vertex);
-                        offer(reference, words_for(reference) + QString(" %1, %2, %3").arg((*reference.near)[0], 0, 'f', 1).arg((*reference.near)[1], 0, 'f', 1).arg((*reference.near)[2], 0, 'f', 1));
+                        offer(reference, words_for(reference) + QString(" %1, %2, %3")
+                                                                    .arg((*reference.near)[0], 0, 'f', 1)
+                                                                    .arg((*reference.near)[1], 0, 'f', 1)
+                                                                    .arg((*reference.near)[2], 0, 'f', 1));
                     }
                 }
             }
@@ -279,7 +315,8 @@ private:
 // Bodies to be ticked: those that the profile meets first.
 class WorkpieceEditor : public FieldEditor {
 public:
-    WorkpieceEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent) : FieldEditor(info, context, parent) {
+    WorkpieceEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : FieldEditor(info, context, parent) {
         column_ = new QVBoxLayout(this);
         column_->setContentsMargins(0, 0, 0, 0);
         column_->setSpacing(2);
@@ -303,7 +340,10 @@ public:
             const bool met = std::find(picture->met.begin(), picture->met.end(), listed_[i]) != picture->met.end();
             const bool on = is_ticked(listed_[i]);
             boxes_[i]->setChecked(on);
-            boxes_[i]->setText(context_.name_of(listed_[i]) + (met && !on ? tr(", met but not cut") : !met && on ? tr(", not met") : !met ? tr(", clear of it") : QString()));
+            boxes_[i]->setText(context_.name_of(listed_[i]) + (met && !on   ? tr(", met but not cut")
+                                                               : !met && on ? tr(", not met")
+                                                               : !met       ? tr(", clear of it")
+                                                                            : QString()));
         }
     }
 
@@ -348,7 +388,8 @@ private:
 
 class RegionEditor : public FieldEditor {
 public:
-    RegionEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent) : FieldEditor(info, context, parent) {
+    RegionEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : FieldEditor(info, context, parent) {
         auto* row = row_of(this);
         count_ = new QLabel(this);
         row->addWidget(count_, 1);
@@ -356,7 +397,9 @@ public:
             auto* button = new QPushButton(all ? tr("All") : tr("None"), this);
             button->setObjectName("plain");
             button->setAccessibleName(all ? tr("Take all regions") : tr("Take no region"));
-            button->setToolTip(all ? tr("Takes every region of the sketch. Click regions in the model to take them one by one.") : tr("Leaves all regions."));
+            button->setToolTip(
+                all ? tr("Takes every region of the sketch. Click regions in the model to take them one by one.")
+                    : tr("Leaves all regions."));
             connect(button, &QPushButton::clicked, this, [this, all] {
                 model::RegionReferences next;
                 const auto sketch = context_.viewport.card_sketch();
@@ -375,7 +418,8 @@ public:
     void refresh(const model::FieldValue& value) override {
         chosen_ = std::get<model::RegionReferences>(value);
         const auto sketch = context_.viewport.card_sketch();
-        count_->setText(sketch ? tr("%1 of %2 regions").arg(chosen_.size()).arg(sketch->regions.size()) : tr("no regions yet"));
+        count_->setText(sketch ? tr("%1 of %2 regions").arg(chosen_.size()).arg(sketch->regions.size())
+                               : tr("no regions yet"));
     }
 
 private:
@@ -385,7 +429,9 @@ private:
             return;
         }
         auto next = chosen_;
-        const auto same = [&](const sketch::RegionReference& reference) { return sketch::find_again(reference, sketch->regions).index == index; };
+        const auto same = [&](const sketch::RegionReference& reference) {
+            return sketch::find_again(reference, sketch->regions).index == index;
+        };
         if (std::any_of(next.begin(), next.end(), same)) {
             std::erase_if(next, same);
         } else {
@@ -415,7 +461,8 @@ FieldEditor* make_editor(const model::Field& field, const CardContext& context, 
         return new FileEditor(field.info, context, parent);
     }
     if (std::holds_alternative<model::References>(field.value)) {
-        return field.info.many ? static_cast<FieldEditor*>(new WorkpieceEditor(field.info, context, parent)) : new PickEditor(field.info, context, parent);
+        return field.info.many ? static_cast<FieldEditor*>(new WorkpieceEditor(field.info, context, parent))
+                               : new PickEditor(field.info, context, parent);
     }
     if (std::holds_alternative<model::RegionReferences>(field.value)) {
         return new RegionEditor(field.info, context, parent);

@@ -29,6 +29,8 @@ public:
     /// Shows the value; must not disturb what the user is typing.
     virtual void refresh(const model::FieldValue& value) = 0;
     [[nodiscard]] const model::FieldInfo& info() const { return info_; }
+    /// Makes room for a line that it shares with the answer before it: the label goes into the tooltip.
+    virtual void go_beside() {}
 
 protected:
     void set(const model::FieldValue& value) const { context_.set(info_.key, value); }

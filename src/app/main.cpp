@@ -33,6 +33,8 @@ int main(int argc, char** argv) {
     window.show();
     if (!parser.positionalArguments().isEmpty()) {
         window.open_file(parser.positionalArguments().constFirst());
+    } else {
+        window.session().bring_back_untitled();
     }
     // Each thing that was asked for waits until the one before is worked out.
     QStringList waiting;

@@ -11,7 +11,8 @@ namespace {
 enum Column { name_column, formula_column, value_column };
 }
 
-ParametersPanel::ParametersPanel(Session& session, const Theme& theme, QWidget* parent) : QWidget(parent), session_(session), theme_(theme) {
+ParametersPanel::ParametersPanel(Session& session, const Theme& theme, QWidget* parent)
+    : QWidget(parent), session_(session), theme_(theme) {
     setObjectName("side");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 8, 6, 8);
@@ -44,10 +45,12 @@ ParametersPanel::ParametersPanel(Session& session, const Theme& theme, QWidget* 
     table_->verticalHeader()->setDefaultSectionSize(25);
     table_->setShowGrid(false);
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
-    table_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed | QAbstractItemView::AnyKeyPressed | QAbstractItemView::SelectedClicked);
+    table_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
+                            QAbstractItemView::AnyKeyPressed | QAbstractItemView::SelectedClicked);
     table_->setTabKeyNavigation(false);
     table_->setAccessibleName(tr("Parameters"));
-    table_->setToolTip(tr("Type into a name or a formula to change it: numbers, units, functions and other parameters."));
+    table_->setToolTip(
+        tr("Type into a name or a formula to change it: numbers, units, functions and other parameters."));
     column->addWidget(table_, 1);
     problem_ = new QLabel(this);
     problem_->setObjectName("problem");
@@ -79,9 +82,11 @@ void ParametersPanel::refresh() {
         QString shown = bad ? tr("error") : QString();
         if (value != evaluated.values.end() && !bad) {
             const auto unit = find_unit(parameter.unit);
-            shown = QString::number(unit ? value->second.value / unit->factor : value->second.value, 'f', 3) + (parameter.unit == "deg" ? QString::fromUtf8("\u00b0") : QString());
+            shown = QString::number(unit ? value->second.value / unit->factor : value->second.value, 'f', 3) +
+                    (parameter.unit == "deg" ? QString::fromUtf8("\u00b0") : QString());
         }
-        const QString texts[] = {QString::fromStdString(parameter.name), QString::fromStdString(parameter.formula), shown};
+        const QString texts[] = {QString::fromStdString(parameter.name), QString::fromStdString(parameter.formula),
+                                 shown};
         for (int column = 0; column < 3; ++column) {
             QTableWidgetItem* item = table_->item(row, column);
             if (item == nullptr) {
@@ -89,15 +94,20 @@ void ParametersPanel::refresh() {
                 table_->setItem(row, column, item);
             }
             item->setText(texts[column]);
-            item->setToolTip(bad ? QString::fromStdString(finding->second.cause + " " + finding->second.mend) : QString::fromStdString(parameter.comment.empty() ? parameter.name : parameter.comment));
-            item->setForeground(bad && column != name_column ? theme_.finding : column == formula_column ? theme_.quiet : theme_.ink);
+            item->setToolTip(
+                bad ? QString::fromStdString(finding->second.cause + " " + finding->second.mend)
+                    : QString::fromStdString(parameter.comment.empty() ? parameter.name : parameter.comment));
+            item->setForeground(bad && column != name_column ? theme_.finding
+                                : column == formula_column   ? theme_.quiet
+                                                             : theme_.ink);
             if (column == value_column) {
                 item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
                 item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             }
         }
         if (bad && problems.isEmpty()) {
-            problems = QString::fromStdString(parameter.name + ": " + finding->second.cause + " " + finding->second.mend);
+            problems =
+                QString::fromStdString(parameter.name + ": " + finding->second.cause + " " + finding->second.mend);
         }
     }
     problem_->setText(problems);
@@ -121,7 +131,8 @@ void ParametersPanel::take_cell(int row, int column) {
         const bool taken = std::any_of(all.begin(), all.end(), [&](const Parameter& p) { return p.name == text; });
         if (taken || !is_parameter_name(text)) {
             refresh();
-            problem_->setText(taken ? tr("There is a parameter of that name already.") : tr("A name has letters, digits and underscores, and is no unit or function."));
+            problem_->setText(taken ? tr("There is a parameter of that name already.")
+                                    : tr("A name has letters, digits and underscores, and is no unit or function."));
             problem_->show();
             return;
         }
@@ -155,7 +166,9 @@ void ParametersPanel::remove_parameter() {
     const std::string name = session_.document().parameters[static_cast<size_t>(row)].name;
     const auto uses = model::uses_of_parameter(session_.document(), name);
     if (!uses.empty()) {
-        problem_->setText(tr("\u201c%1\u201d is read by %2.").arg(QString::fromStdString(name), QString::fromStdString(uses.front())) + (uses.size() > 1 ? tr(" And %1 more.").arg(uses.size() - 1) : QString()));
+        problem_->setText(tr("\u201c%1\u201d is read by %2.")
+                              .arg(QString::fromStdString(name), QString::fromStdString(uses.front())) +
+                          (uses.size() > 1 ? tr(" And %1 more.").arg(uses.size() - 1) : QString()));
         problem_->show();
         return;
     }

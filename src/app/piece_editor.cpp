@@ -10,14 +10,25 @@
 
 namespace kervo::app {
 
-PieceEditor::PieceEditor(model::FieldInfo info, const CardContext& context, QWidget* parent) : FieldEditor(std::move(info), context, parent) {
+PieceEditor::PieceEditor(model::FieldInfo info, const CardContext& context, QWidget* parent)
+    : FieldEditor(std::move(info), context, parent) {
     column_ = new QVBoxLayout(this);
     column_->setContentsMargins(0, 0, 0, 0);
     column_->setSpacing(2);
     balance_ = new QLabel(this);
     balance_->setObjectName("quiet");
-    balance_->setToolTip(tr("The volumes of the pieces add up to those of the workpieces; this is by how much they miss, relative."));
+    balance_->setToolTip(
+        tr("The volumes of the pieces add up to those of the workpieces; this is by how much they miss, relative."));
     column_->addWidget(balance_);
+    connect(&context_.viewport, &Viewport::piece_clicked, this, [this](int piece) {
+        const model::StepReport* report = context_.report();
+        if (report != nullptr && static_cast<size_t>(piece) < report->output->pieces.size()) {
+            const auto verdict = report->output->pieces[static_cast<size_t>(piece)].verdict;
+            decide({static_cast<size_t>(piece)},
+                   verdict == model::Verdict::goes ? model::Verdict::stays : model::Verdict::goes);
+        }
+    });
+    connect(&context_.viewport, &Viewport::piece_hovered, this, &PieceEditor::mark_row);
 }
 
 void PieceEditor::refresh(const model::FieldValue& value) {
@@ -47,7 +58,8 @@ std::vector<PieceEditor::Row> PieceEditor::rows_of(const std::vector<model::Piec
     }
     for (Row& row : rows) {
         if (row.group) {
-            row.name = row.pieces.size() == 1 ? tr("plug, %1").arg(row.name) : tr("%1 plugs, %2").arg(row.pieces.size()).arg(row.name);
+            row.name = row.pieces.size() == 1 ? tr("plug, %1").arg(row.name)
+                                              : tr("%1 plugs, %2").arg(row.pieces.size()).arg(row.name);
         }
     }
     return rows;
@@ -69,8 +81,12 @@ void PieceEditor::rebuild() {
         return;
     }
     const auto& pieces = report->output->pieces;
-    const QString imbalance = report->output->imbalance < 1e-12 ? QString("0") : QString::number(report->output->imbalance, 'g', 1);
-    balance_->setText(tr("%1 pieces \u00b7 balance %2 \u00b7 %3 ms").arg(pieces.size()).arg(imbalance).arg(shown_->milliseconds, 0, 'f', 0));
+    const QString imbalance =
+        report->output->imbalance < 1e-12 ? QString("0") : QString::number(report->output->imbalance, 'g', 1);
+    balance_->setText(tr("%1 pieces \u00b7 balance %2 \u00b7 %3 ms")
+                          .arg(pieces.size())
+                          .arg(imbalance)
+                          .arg(shown_->milliseconds, 0, 'f', 0));
     for (const Row& row : rows_of(pieces)) {
         add_row(row, pieces);
     }
@@ -78,7 +94,14 @@ void PieceEditor::rebuild() {
 
 void PieceEditor::add_row(const Row& row, const std::vector<model::Piece>& pieces) {
     auto* line = new QWidget(rows_);
+    line->setObjectName("piece");
+    line->setAttribute(Qt::WA_StyledBackground);
     line->setProperty("piece", static_cast<int>(row.pieces.front()));
+    QVariantList held;
+    for (const size_t piece : row.pieces) {
+        held << static_cast<int>(piece);
+    }
+    line->setProperty("pieces", held);
     line->installEventFilter(this);
     auto* layout = new QHBoxLayout(line);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -101,7 +124,8 @@ void PieceEditor::add_row(const Row& row, const std::vector<model::Piece>& piece
     const bool leftover = pieces[row.pieces.front()].verdict == model::Verdict::stays && volume < workpiece / 100;
     auto* size = new QLabel(QString::number(volume / 1000, 'f', 1), line);
     size->setObjectName(leftover ? "caution" : "quiet");
-    size->setToolTip(leftover ? tr("This piece is under 1 % of its workpiece: is it meant to stay?") : tr("Volume in cm\u00b3"));
+    size->setToolTip(leftover ? tr("This piece is under 1 % of its workpiece: is it meant to stay?")
+                              : tr("Volume in cm\u00b3"));
     layout->addWidget(size);
     auto* verdicts = new QWidget(line);
     auto* buttons = new QHBoxLayout(verdicts);
@@ -112,8 +136,11 @@ void PieceEditor::add_row(const Row& row, const std::vector<model::Piece>& piece
         button->setObjectName("verdict");
         button->setCheckable(true);
         button->setAccessibleName(tr("%1 %2").arg(row.name, button->text()));
-        button->setToolTip(verdict == model::Verdict::stays ? tr("It remains part of its workpiece.") : verdict == model::Verdict::goes ? tr("It is removed.") : tr("It becomes a body of its own."));
-        button->setChecked(std::all_of(row.pieces.begin(), row.pieces.end(), [&](size_t p) { return pieces[p].verdict == verdict; }));
+        button->setToolTip(verdict == model::Verdict::stays  ? tr("It remains part of its workpiece.")
+                           : verdict == model::Verdict::goes ? tr("It is removed.")
+                                                             : tr("It becomes a body of its own."));
+        button->setChecked(
+            std::all_of(row.pieces.begin(), row.pieces.end(), [&](size_t p) { return pieces[p].verdict == verdict; }));
         connect(button, &QPushButton::clicked, this, [this, row, verdict] { decide(row.pieces, verdict); });
         buttons->addWidget(button);
     }
@@ -123,10 +150,11 @@ void PieceEditor::add_row(const Row& row, const std::vector<model::Piece>& piece
         auto* open = new QPushButton(tr("one by one"), rows_);
         open->setToolTip(tr("Lists these pieces one by one, so that each can have its own verdict."));
         open->setObjectName("plain");
-        connect(open, &QPushButton::clicked, this, [this, workpiece_id = pieces[row.pieces.front()].identity.workpiece] {
-            opened_.insert(workpiece_id);
-            rebuild();
-        });
+        connect(open, &QPushButton::clicked, this,
+                [this, workpiece_id = pieces[row.pieces.front()].identity.workpiece] {
+                    opened_.insert(workpiece_id);
+                    rebuild();
+                });
         rows_->layout()->addWidget(open);
         rows_->layout()->setAlignment(open, Qt::AlignRight);
     }
@@ -178,6 +206,15 @@ QPixmap PieceEditor::picture_of(size_t piece) const {
         painter.drawPolyline(line);
     }
     return pixmap;
+}
+
+void PieceEditor::mark_row(int piece) {
+    for (auto* line : rows_ == nullptr ? QList<QWidget*>() : rows_->findChildren<QWidget*>("piece")) {
+        const auto pieces = line->property("pieces").toList();
+        const bool under = pieces.contains(piece);
+        line->setStyleSheet(under ? QString("QWidget#piece { background: %1; }").arg(context_.theme.chosen.name())
+                                  : QString());
+    }
 }
 
 bool PieceEditor::eventFilter(QObject* watched, QEvent* event) {

@@ -25,6 +25,7 @@ private:
     };
     [[nodiscard]] std::vector<Row> rows_of(const std::vector<model::Piece>& pieces) const;
     void rebuild();
+    void mark_row(int piece);
     void add_row(const Row& row, const std::vector<model::Piece>& pieces);
     void decide(const std::vector<size_t>& pieces, model::Verdict verdict);
     [[nodiscard]] QPixmap picture_of(size_t piece) const;

@@ -7,6 +7,7 @@
 #include <QKeyEvent>
 #include <QMenu>
 #include <QMouseEvent>
+#include <QScrollBar>
 #include <QTimer>
 
 #include <functional>
@@ -60,7 +61,9 @@ StepCard::StepCard(const CardContext& context, QWidget* parent) : QFrame(parent)
     head->addWidget(name_, 1);
     connect(name_, &QLineEdit::editingFinished, this, [this] {
         const std::string text = name_->text().trimmed().toStdString();
-        context_.session.edit([&](model::Document document) { return model::change_step(std::move(document), context_.step, [&](model::Step& s) { s.name = text; }); });
+        context_.session.edit([&](model::Document document) {
+            return model::change_step(std::move(document), context_.step, [&](model::Step& s) { s.name = text; });
+        });
     });
     column_->addLayout(head);
     column_->addWidget(rule(this));
@@ -88,6 +91,7 @@ void StepCard::rebuild() {
     list->setContentsMargins(0, 0, 0, 0);
     list->setSpacing(6);
     std::optional<model::Question> question;
+    QHBoxLayout* line = nullptr;
     for (const model::Field& field : model::fields_of(step->definition, true)) {
         if (question != field.info.question) {
             if (question) {
@@ -99,7 +103,15 @@ void StepCard::rebuild() {
             list->addWidget(title);
         }
         FieldEditor* editor = make_editor(field, context_, body_);
-        list->addWidget(editor);
+        if (field.info.goes_beside && line != nullptr) {
+            editor->go_beside();
+            line->addWidget(editor);
+        } else {
+            line = new QHBoxLayout;
+            line->setSpacing(6);
+            line->addWidget(editor, 1);
+            list->addLayout(line);
+        }
         editors_.push_back(editor);
         asked_.push_back(field.info.key);
     }
@@ -131,18 +143,22 @@ void StepCard::show_findings() {
     std::vector<std::array<double, 3>> places;
     if (report != nullptr) {
         for (const Finding& finding : report->findings) {
-            text += (text.isEmpty() ? "" : "\n") + QString::fromStdString(finding.cause + (finding.mend.empty() ? "" : " " + finding.mend));
+            text += (text.isEmpty() ? "" : "\n") +
+                    QString::fromStdString(finding.cause + (finding.mend.empty() ? "" : " " + finding.mend));
             places.insert(places.end(), finding.places.begin(), finding.places.end());
         }
         findings_->setObjectName(has_error(report->findings) ? "problem" : "caution");
-        findings_->setStyleSheet(QString("color: %1").arg((has_error(report->findings) ? context_.theme.finding : context_.theme.cutter).name()));
+        findings_->setStyleSheet(
+            QString("color: %1")
+                .arg((has_error(report->findings) ? context_.theme.finding : context_.theme.cutter).name()));
     }
     findings_->setText(text);
     findings_->setVisible(!text.isEmpty());
     context_.viewport.point_out_places(places);
 }
 
-RoutePanel::RoutePanel(Session& session, Viewport& viewport, const Theme& theme, QWidget* parent) : QWidget(parent), session_(session), viewport_(viewport), theme_(theme) {
+RoutePanel::RoutePanel(Session& session, Viewport& viewport, const Theme& theme, QWidget* parent)
+    : QWidget(parent), session_(session), viewport_(viewport), theme_(theme) {
     setObjectName("right");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 10, 0, 0);
@@ -179,6 +195,7 @@ RoutePanel::RoutePanel(Session& session, Viewport& viewport, const Theme& theme,
     connect(cancel, &QPushButton::clicked, &session_, &Session::cancel_card);
     connect(&session_, &Session::changed, this, &RoutePanel::refresh);
     connect(&session_, &Session::pictured, this, &RoutePanel::refresh);
+    connect(&session_, &Session::completed, this, &RoutePanel::refresh);
     refresh();
 }
 
@@ -189,15 +206,16 @@ void RoutePanel::set_theme(const Theme& theme) {
 
 void RoutePanel::refresh() {
     const auto& document = session_.document();
-    const PicturePtr picture = session_.picture();
     footer_->setVisible(session_.card() != 0);
     double removed = 0;
-    if (picture) {
-        for (const auto& report : picture->evaluation->steps) {
-            removed += report.output ? report.output->removed : 0;
-        }
+    for (const auto& step : document.steps) {
+        const auto* report = session_.report(step->id);
+        removed += report != nullptr && report->output ? report->output->removed : 0;
     }
-    summary_->setText(document.steps.empty() ? tr("empty") : counted(static_cast<qsizetype>(document.steps.size()), tr("step"), tr("steps")) + (removed > 0 ? tr(" \u00b7 removed %1").arg(volume_text(removed)) : QString()));
+    summary_->setText(document.steps.empty()
+                          ? tr("empty")
+                          : counted(static_cast<qsizetype>(document.steps.size()), tr("step"), tr("steps")) +
+                                (removed > 0 ? tr(" \u00b7 removed %1").arg(volume_text(removed)) : QString()));
 
     // The open card survives, so that what is typed in it is not disturbed.
     const bool same_card = card_ != nullptr && card_->step() == session_.card();
@@ -209,14 +227,20 @@ void RoutePanel::refresh() {
         card_->setParent(this);
     }
     auto* old = scroll_->takeWidget();
-    const QString focused = old != nullptr && old->focusWidget() != nullptr && qobject_cast<QPushButton*>(old->focusWidget()) != nullptr && old->focusWidget()->hasFocus() ? old->focusWidget()->objectName() : QString();
+    const QString focused = old != nullptr && old->focusWidget() != nullptr &&
+                                    qobject_cast<QPushButton*>(old->focusWidget()) != nullptr &&
+                                    old->focusWidget()->hasFocus()
+                                ? old->focusWidget()->objectName()
+                                : QString();
     list_ = new QWidget;
     list_->setObjectName("list");
     auto* rows = new QVBoxLayout(list_);
     rows->setContentsMargins(0, 0, 0, 8);
     rows->setSpacing(0);
     if (document.steps.empty()) {
-        auto* hint = new QLabel(tr("Nothing here yet. Bring in stock or a file, or draw a sketch: every step will stand here, in order, and can be changed at any time."), list_);
+        auto* hint = new QLabel(tr("Nothing here yet. Bring in stock or a file, or draw a sketch: every step will "
+                                   "stand here, in order, and can be changed at any time."),
+                                list_);
         hint->setObjectName("quiet");
         hint->setWordWrap(true);
         hint->setContentsMargins(14, 8, 14, 8);
@@ -252,15 +276,16 @@ void RoutePanel::refresh() {
     if (card_ != nullptr && !same_card) {
         QTimer::singleShot(0, this, [this] {
             if (card_ != nullptr) {
-                scroll_->ensureWidgetVisible(card_, 0, 40);
+                // Its head stands at the top, with the step before it still in sight.
+                list_->layout()->activate();
+                scroll_->verticalScrollBar()->setValue(card_->mapTo(list_, QPoint(0, 0)).y() - 44);
             }
         });
     }
 }
 
 QWidget* RoutePanel::row_for(const model::Step& step) {
-    const PicturePtr picture = session_.picture();
-    const model::StepReport* report = picture ? picture->evaluation->report(step.id) : nullptr;
+    const model::StepReport* report = session_.report(step.id);
     const QString title = QString::fromStdString(model::kind_of(step.definition).title);
     const QString name = QString::fromStdString(step.name);
     auto* row = new RouteRow(list_);
@@ -279,9 +304,12 @@ QWidget* RoutePanel::row_for(const model::Step& step) {
 
     QString state;
     QColor color = theme_.quiet;
-    const bool later = session_.as_of() != 0 && session_.document().index_of(step.id) > session_.document().index_of(session_.as_of());
+    const bool later = session_.card() == 0 &&
+
+                       session_.as_of() != 0 &&
+                       session_.document().index_of(step.id) > session_.document().index_of(session_.as_of());
     if (report == nullptr) {
-        state = later ? tr("not shown") : tr("\u2026");
+        state = tr("\u2026");
     } else if (report->state == model::StepState::failed) {
         state = tr("failed");
         color = theme_.finding;
@@ -304,7 +332,7 @@ QWidget* RoutePanel::row_for(const model::Step& step) {
     auto* right = new QLabel(state, row);
     right->setStyleSheet(QString("color: %1").arg(color.name()));
     layout->addWidget(right);
-    if (report == nullptr || report->state == model::StepState::suspended) {
+    if (report == nullptr || later || report->state == model::StepState::suspended) {
         words->setStyleSheet(QString("color: %1").arg(theme_.quiet.name()));
     }
     QString tip = title + ". " + QString::fromStdString(model::kind_of(step.definition).summary);
@@ -314,9 +342,11 @@ QWidget* RoutePanel::row_for(const model::Step& step) {
     row->setToolTip(tip);
     row->setAccessibleName(QString("%1 %2 %3, %4").arg(step.number).arg(title, name, state));
     if (session_.as_of() == step.id) {
-        row->setStyleSheet(QString("QPushButton { border-bottom: 2px solid %1; border-radius: 0; }").arg(theme_.workpiece.name()));
+        row->setStyleSheet(
+            QString("QPushButton { border-bottom: 2px solid %1; border-radius: 0; }").arg(theme_.workpiece.name()));
     }
-    connect(row, &QPushButton::clicked, this, [this, id = step.id] { QTimer::singleShot(0, this, [this, id] { session_.open_card(id); }); });
+    connect(row, &QPushButton::clicked, this,
+            [this, id = step.id] { QTimer::singleShot(0, this, [this, id] { session_.open_card(id); }); });
     row->menu = [this, id = step.id](const QPoint& at) { open_menu(id, at); };
     return row;
 }
@@ -327,16 +357,30 @@ void RoutePanel::open_menu(int step, const QPoint& at) {
     const bool suspended = document.step(step)->suspended;
     QMenu menu(this);
     menu.addAction(tr("Open"), this, [=, this] { session_.open_card(step); });
-    menu.addAction(session_.as_of() == step ? tr("Show the whole route") : tr("Show as of here"), this, [=, this] { session_.show_as_of(session_.as_of() == step ? 0 : step); });
+    menu.addAction(session_.as_of() == step ? tr("Show the whole route") : tr("Show as of here"), this,
+                   [=, this] { session_.show_as_of(session_.as_of() == step ? 0 : step); });
     menu.addSeparator();
     menu.addAction(suspended ? tr("Take up again") : tr("Suspend"), this, [=, this] {
-        session_.edit([&](model::Document next) { return model::change_step(std::move(next), step, [&](model::Step& s) { s.suspended = !s.suspended; }); });
+        session_.edit([&](model::Document next) {
+            return model::change_step(std::move(next), step, [&](model::Step& s) { s.suspended = !s.suspended; });
+        });
     });
-    menu.addAction(tr("Move up"), this, [=, this] { session_.edit([&](model::Document next) { return model::move_step(std::move(next), step, index - 1); }); })->setEnabled(index > 0);
-    menu.addAction(tr("Move down"), this, [=, this] { session_.edit([&](model::Document next) { return model::move_step(std::move(next), step, index + 1); }); })
+    menu.addAction(tr("Move up"), this,
+                   [=, this] {
+                       session_.edit(
+                           [&](model::Document next) { return model::move_step(std::move(next), step, index - 1); });
+                   })
+        ->setEnabled(index > 0);
+    menu.addAction(tr("Move down"), this,
+                   [=, this] {
+                       session_.edit(
+                           [&](model::Document next) { return model::move_step(std::move(next), step, index + 1); });
+                   })
         ->setEnabled(index + 1 < static_cast<int>(document.steps.size()));
     menu.addSeparator();
-    menu.addAction(tr("Delete"), this, [=, this] { session_.edit([&](model::Document next) { return model::remove_step(std::move(next), step); }); });
+    menu.addAction(tr("Delete"), this, [=, this] {
+        session_.edit([&](model::Document next) { return model::remove_step(std::move(next), step); });
+    });
     menu.exec(at);
 }
 

@@ -6,21 +6,43 @@
 #include "io/export.h"
 #include "io/import_child.h"
 
+#include <QCoreApplication>
 #include <QDir>
 #include <QFileInfo>
 #include <QStandardPaths>
+#include <QThreadPool>
 
 namespace kervo::app {
 
 Session::Session() : evaluator_(io::standard_services()) {
     connect(&evaluator_, &Evaluator::ready, this, &Session::take, Qt::QueuedConnection);
+    connect(
+        &evaluator_, &Evaluator::completed, this,
+        [this](const model::EvaluationPtr& whole) {
+            whole_ = whole;
+            whole_is_new_ = !evaluator_.busy();
+            emit completed();
+        },
+        Qt::QueuedConnection);
     connect(&evaluator_, &Evaluator::progressed, this, &Session::progressed, Qt::QueuedConnection);
     connect(&evaluator_, &Evaluator::cancelled, this, &Session::work_cancelled, Qt::QueuedConnection);
     adopt_document({});
 }
 
+Session::~Session() {
+    QThreadPool::globalInstance()->waitForDone(); // a hand-over in the making refers to this
+    if (!edited() && card_ == 0) {
+        drop_journal();
+    }
+}
+
 void Session::become(model::DocumentPtr document) {
     current_ = std::move(document);
+    if (journal_) {
+        if (const auto problem = journal_->append(*current_)) {
+            emit said(QString::fromStdString(problem->cause + " " + problem->mend));
+        }
+    }
     emit changed();
     request();
 }
@@ -29,31 +51,36 @@ void Session::commit(model::DocumentPtr document) {
     history_.resize(at_ + 1);
     history_.push_back(document);
     ++at_;
-    if (journal_) {
-        if (const auto problem = journal_->append(*document)) {
-            emit said(QString::fromStdString(problem->cause + " " + problem->mend));
-        }
-    }
 }
 
-void Session::edit(const Edit& change) {
+void Session::apply(const Edit& change, bool goes_on) {
     auto next = std::make_shared<const model::Document>(change(*current_));
     if (model::same_content(*next, *current_)) {
         return;
     }
-    if (card_ != 0) {
-        card_history_.push_back(current_);
-    } else {
+    if (card_ == 0) {
         commit(next);
+    } else if (!goes_on || card_history_.empty()) {
+        card_history_.push_back(current_);
     }
     become(std::move(next));
 }
 
+void Session::edit(const Edit& change) {
+    typed_last_ = {};
+    apply(change, false);
+}
+
 void Session::set_field(int step, const std::string& key, const model::FieldValue& value) {
-    edit([&](model::Document document) { return model::change_field(std::move(document), step, key, value); });
+    const std::pair typed{std::holds_alternative<Expression>(value) ? step : 0, key};
+    const bool goes_on = typed.first != 0 && typed == typed_last_;
+    apply([&](model::Document document) { return model::change_field(std::move(document), step, key, value); },
+          goes_on);
+    typed_last_ = typed;
 }
 
 void Session::undo() {
+    typed_last_ = {};
     if (card_ != 0) {
         if (card_history_.empty()) {
             cancel_card();
@@ -64,9 +91,6 @@ void Session::undo() {
         become(std::move(previous));
     } else if (at_ > 0) {
         --at_;
-        if (journal_) {
-            journal_->append(*history_[at_]);
-        }
         become(history_[at_]);
     }
 }
@@ -74,9 +98,6 @@ void Session::undo() {
 void Session::redo() {
     if (can_redo()) {
         ++at_;
-        if (journal_) {
-            journal_->append(*history_[at_]);
-        }
         become(history_[at_]);
     }
 }
@@ -98,7 +119,8 @@ void Session::add_step(model::StepDefinition definition, const std::string& name
     accept_card();
     const int shown = as_of_ == 0 ? -1 : document().index_of(as_of_) + 1;
     int id = 0;
-    auto next = std::make_shared<const model::Document>(model::add_step(*current_, std::move(definition), name, shown, &id));
+    auto next =
+        std::make_shared<const model::Document>(model::add_step(*current_, std::move(definition), name, shown, &id));
     before_card_ = current_;
     card_history_.clear();
     card_ = id;
@@ -170,49 +192,95 @@ void Session::adopt_document(model::Document document) {
     at_ = 0;
     saved_ = history_.front();
     picture_.reset();
+    whole_.reset();
     become(history_.front());
 }
+
+namespace {
+
+QString untitled_folder() {
+    return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
+}
+
+} // namespace
 
 void Session::start_journal() {
     QString place = path_.isEmpty() ? QString() : QString::fromStdString(io::journal_path_for(path_.toStdString()));
     if (place.isEmpty()) {
-        const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
-        QDir().mkpath(folder);
-        place = folder + "/untitled.journal";
+        QDir().mkpath(untitled_folder());
+        place = untitled_folder() + QString("/untitled-%1.journal").arg(QCoreApplication::applicationPid());
     }
-    auto journal = io::Journal::start(place.toStdString(), document());
+    // It starts from what is saved, so that what is not counts as changes when it is read again.
+    auto journal = io::Journal::start(place.toStdString(), *saved_);
     if (journal) {
         journal_ = std::move(*journal);
+        journal_->append(*current_);
     } else {
-        journal_.reset();
         emit said(QString::fromStdString(journal.finding().cause));
     }
 }
 
-void Session::start_new() {
+void Session::drop_journal() {
     if (journal_) {
         journal_->discard();
+        journal_.reset();
     }
+}
+
+void Session::start_new() {
+    drop_journal();
     path_.clear();
     adopt_document({});
     start_journal();
 }
 
+bool Session::bring_back_untitled() {
+    const QDir folder(untitled_folder());
+    for (const QFileInfo& left : folder.entryInfoList({"untitled-*.journal"}, QDir::Files, QDir::Time)) {
+        const std::string path = left.absoluteFilePath().toStdString();
+        if (io::journal_in_use(path)) {
+            continue;
+        }
+        const auto unsaved = io::recover(path);
+        const bool worth_it = unsaved && unsaved->changes > 0;
+        if (worth_it) {
+            commit(std::make_shared<const model::Document>(unsaved->document));
+            become(history_[at_]); // our own journal holds it from here on
+            tell_brought_back(unsaved->changes);
+        }
+        QFile::remove(left.absoluteFilePath());
+        if (worth_it) {
+            return true;
+        }
+    }
+    return false;
+}
+
+void Session::tell_brought_back(int changes) {
+    emit said(tr("Brought back %1 that were not saved.").arg(counted(changes, tr("change"), tr("changes"))));
+}
+
 std::optional<Finding> Session::open(const QString& path) {
+    const std::string journal_path = io::journal_path_for(path.toStdString());
+    if (!path_.isEmpty() && QFileInfo(path) == QFileInfo(path_)) {
+        drop_journal(); // opened anew: its changes are saved or were given up
+    } else if (io::journal_in_use(journal_path)) {
+        return error_finding("file.in_use", "\u201c" + path.toStdString() + "\u201d is open in another window.",
+                             "Close it there first.");
+    }
     auto document = io::open_document(path.toStdString());
-    if (!document) {
+    const auto unsaved = io::recover(journal_path);
+    const bool unreadable = !document && document.finding().code != "file.newer";
+    if (!document && !(unreadable && unsaved && unsaved->changes > 0)) {
         return document.finding();
     }
-    const auto unsaved = io::recover(io::journal_path_for(path.toStdString()));
-    if (journal_) {
-        journal_->discard();
-    }
+    drop_journal();
     path_ = path;
-    adopt_document(*document);
-    if (unsaved && unsaved->changes > 0 && !model::same_content(unsaved->document, *document)) {
+    adopt_document(document ? *document : model::Document{});
+    if (unsaved && unsaved->changes > 0 && !model::same_content(unsaved->document, *current_)) {
         commit(std::make_shared<const model::Document>(unsaved->document));
         become(history_[at_]);
-        emit said(tr("Brought back %1.").arg(counted(unsaved->changes, tr("unsaved change"), tr("unsaved changes"))));
+        tell_brought_back(unsaved->changes);
     }
     start_journal();
     return std::nullopt;
@@ -220,19 +288,16 @@ std::optional<Finding> Session::open(const QString& path) {
 
 std::optional<Finding> Session::save(const QString& path, const std::string& preview) {
     accept_card();
-    auto titled = *current_;
-    const QString base = QFileInfo(path).fileName() == "document.json" ? QFileInfo(path).dir().dirName() : QFileInfo(path).completeBaseName();
-    titled.title = base.toStdString();
-    if (auto problem = io::save_document(titled, path.toStdString(), preview)) {
+    const QString title = QFileInfo(path).fileName() == "document.json" ? QFileInfo(path).dir().dirName()
+                                                                        : QFileInfo(path).completeBaseName();
+    edit([&](model::Document document) {
+        document.title = title.toStdString();
+        return document;
+    });
+    if (auto problem = io::save_document(document(), path.toStdString(), preview)) {
         return problem;
     }
-    if (titled.title != current_->title) {
-        commit(std::make_shared<const model::Document>(std::move(titled)));
-        current_ = history_[at_];
-    }
-    if (journal_) {
-        journal_->discard();
-    }
+    drop_journal();
     path_ = path;
     saved_ = history_[at_];
     start_journal();
@@ -250,23 +315,47 @@ std::optional<Finding> Session::import_file(const QString& path) {
     accept_card();
     edit([&](model::Document next) {
         next.assets[(*asset)->name] = *asset;
-        return model::add_step(std::move(next), definition, QFileInfo(path).completeBaseName().toStdString(), -1, nullptr);
+        return model::add_step(std::move(next), definition, QFileInfo(path).completeBaseName().toStdString(), -1,
+                               nullptr);
     });
     return std::nullopt;
 }
 
 std::optional<Finding> Session::hand_over(const QString& path) {
-    if (!picture_ || busy()) {
+    if (!whole_ || !whole_is_new_) {
         return error_finding("export.busy", "The model is still being worked out.", "Wait a moment and try again.");
     }
     io::ExportOptions options;
-    options.as_of = picture_->as_of;
-    return io::export_bodies(*picture_->evaluation, path.toStdString(), options);
+    options.as_of = card_ != 0 ? 0 : as_of_;
+    QThreadPool::globalInstance()->start([this, whole = whole_, path, options] {
+        const auto problem = io::export_bodies(*whole, path.toStdString(), options);
+        QMetaObject::invokeMethod(this, [this, path, problem] { emit handed_over(path, problem); });
+    });
+    return std::nullopt;
 }
 
 void Session::request() {
+    whole_is_new_ = false;
     PictureRequest next{document(), card_ != 0 ? card_ : as_of_, card_ != 0, cutaway()};
     evaluator_.request(std::move(next));
+}
+
+const model::StepReport* Session::report(int step) const {
+    const model::StepReport* report = picture_ && !whole_is_new_ ? picture_->evaluation->report(step) : nullptr;
+    return report == nullptr && whole_ ? whole_->report(step) : report;
+}
+
+Findings Session::findings() const {
+    Findings all;
+    if (const auto evaluation = whole_is_new_ || !picture_ ? whole_ : picture_->evaluation) {
+        for (const auto& [name, finding] : evaluation->parameters.findings) {
+            all.push_back(finding);
+        }
+        for (const auto& report : evaluation->steps) {
+            all.insert(all.end(), report.findings.begin(), report.findings.end());
+        }
+    }
+    return all;
 }
 
 void Session::take(const PicturePtr& picture) {

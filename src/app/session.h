@@ -15,10 +15,18 @@ class Session : public QObject {
     Q_OBJECT
 public:
     Session();
+    ~Session() override;
+    Session(const Session&) = delete;
+    Session& operator=(const Session&) = delete;
 
     /// The document as it stands, with what the open card has changed so far.
     [[nodiscard]] const model::Document& document() const { return *current_; }
     [[nodiscard]] PicturePtr picture() const { return picture_; }
+    /// What is known of the step: as of the picture, else from the newest evaluation of the whole route, which may be
+    /// older than the document while `busy`. Null where nothing is known.
+    [[nodiscard]] const model::StepReport* report(int step) const;
+    /// All findings known now, of parameters and steps.
+    [[nodiscard]] Findings findings() const;
     [[nodiscard]] bool edited() const { return saved_ != history_[at_]; }
     [[nodiscard]] const QString& path() const { return path_; }
     [[nodiscard]] bool busy() const { return evaluator_.busy(); }
@@ -26,6 +34,7 @@ public:
     using Edit = std::function<model::Document(model::Document)>;
     /// Changes the document: as one entry of the history, or, while a card is open, as part of that card.
     void edit(const Edit& change);
+    /// Numbers that are typed or pulled in one go are one change: undo takes them back together.
     void set_field(int step, const std::string& key, const model::FieldValue& value);
     void undo();
     void redo();
@@ -50,10 +59,16 @@ public:
     void set_cutaway(const std::optional<model::Cutaway>& cutaway);
 
     void start_new();
+    /// An untitled document that a crash left behind is brought back; false when there is none.
+    bool bring_back_untitled();
+    /// The user leaves: what is not saved is meant to be gone.
+    void leave() { drop_journal(); }
     /// Opens a document; a journal with unsaved changes is brought back. The finding says why it did not work.
     std::optional<Finding> open(const QString& path);
     std::optional<Finding> save(const QString& path, const std::string& preview = {});
     std::optional<Finding> import_file(const QString& path);
+    /// Writes the bodies that are shown (or, while a card is open, all of the route's) beside the window's work;
+    /// `handed_over` tells how it went. Finding: export.busy.
     std::optional<Finding> hand_over(const QString& path);
     void cancel_work() { evaluator_.cancel(); }
 
@@ -61,14 +76,19 @@ signals:
     void changed();
     void pictured();
     void progressed(double fraction);
+    void completed();
     void work_cancelled();
+    void handed_over(const QString& path, const std::optional<kervo::Finding>& problem);
     void said(const QString& line);
 
 private:
+    void apply(const Edit& change, bool goes_on);
     void become(model::DocumentPtr document);
     void commit(model::DocumentPtr document);
     void adopt_document(model::Document document);
     void start_journal();
+    void drop_journal();
+    void tell_brought_back(int changes);
     void request();
     void take(const PicturePtr& picture);
 
@@ -79,11 +99,14 @@ private:
     int card_ = 0;
     model::DocumentPtr before_card_;
     std::vector<model::DocumentPtr> card_history_;
+    std::pair<int, std::string> typed_last_; ///< step and field of the last change, if it was a number
     int as_of_ = 0;
     std::optional<model::Cutaway> dragged_;
     QString path_;
     std::optional<io::Journal> journal_;
     PicturePtr picture_;
+    model::EvaluationPtr whole_;
+    bool whole_is_new_ = false;
     Evaluator evaluator_;
 };
 

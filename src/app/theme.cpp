@@ -5,11 +5,13 @@
 namespace kervo::app {
 
 Theme paper_theme() {
-    return {false, "#f6f2e8", "#fbf9f3", "#fefdf9", "#1e2a33", "#757166", "#ddd8ca", "#e1eeea", "#21806f", "#b06d06", "#7a4f2b", "#c33a1c", "#1e2a33", "#f7ecd4"};
+    return {false,     "#f6f2e8", "#fbf9f3", "#fefdf9", "#1e2a33", "#757166", "#ddd8ca",
+            "#e1eeea", "#21806f", "#b06d06", "#7a4f2b", "#c33a1c", "#1e2a33", "#f7ecd4"};
 }
 
 Theme slate_theme() {
-    return {true, "#22292e", "#2a3238", "#313a41", "#ece8dc", "#a3abab", "#3d474e", "#2c4745", "#5fc0ad", "#e0a64d", "#c4966c", "#f0785a", "#e4e7e2", "#4a4436"};
+    return {true,      "#22292e", "#2a3238", "#313a41", "#ece8dc", "#a3abab", "#3d474e",
+            "#2c4745", "#5fc0ad", "#e0a64d", "#c4966c", "#f0785a", "#e4e7e2", "#4a4436"};
 }
 
 QColor body_color(const Theme& theme, const QString& hex) {
@@ -17,7 +19,8 @@ QColor body_color(const Theme& theme, const QString& hex) {
     if (!theme.dark) {
         return color;
     }
-    return QColor::fromRgbF(color.redF() * 0.52F + 0.03F, color.greenF() * 0.52F + 0.05F, color.blueF() * 0.52F + 0.06F);
+    return QColor::fromRgbF(color.redF() * 0.52F + 0.03F, color.greenF() * 0.52F + 0.05F,
+                            color.blueF() * 0.52F + 0.06F);
 }
 
 QString style_sheet(const Theme& t) {
@@ -88,8 +91,9 @@ QScrollBar::handle:horizontal { background: RULE; border-radius: 4px; }
 QProgressBar { border: none; background: RULE; border-radius: 2px; max-height: 4px; min-height: 4px; }
 QProgressBar::chunk { background: WORK; border-radius: 2px; }
 )";
-    const std::pair<const char*, QColor> words[] = {{"INK", t.ink},       {"PANEL", t.panel},    {"CARD", t.card},       {"QUIET", t.quiet}, {"RULE", t.rule},
-                                                    {"CHOSEN", t.chosen}, {"WORK", t.workpiece}, {"FINDING", t.finding}, {"CUTTER", t.cutter}};
+    const std::pair<const char*, QColor> words[] = {
+        {"INK", t.ink},       {"PANEL", t.panel},    {"CARD", t.card},       {"QUIET", t.quiet},  {"RULE", t.rule},
+        {"CHOSEN", t.chosen}, {"WORK", t.workpiece}, {"FINDING", t.finding}, {"CUTTER", t.cutter}};
     css.replace(QLatin1String("ARROW"), t.dark ? "slate" : "paper");
     for (const auto& [word, color] : words) {
         css.replace(QLatin1String(word), color.name());
@@ -98,7 +102,8 @@ QProgressBar::chunk { background: WORK; border-radius: 2px; }
 }
 
 void load_fonts() {
-    for (const char* file : {":/fonts/IBMPlexSans-Regular.ttf", ":/fonts/IBMPlexSans-Medium.ttf", ":/fonts/IBMPlexSans-SemiBold.ttf", ":/fonts/osifont.ttf"}) {
+    for (const char* file : {":/fonts/IBMPlexSans-Regular.ttf", ":/fonts/IBMPlexSans-Medium.ttf",
+                             ":/fonts/IBMPlexSans-SemiBold.ttf", ":/fonts/osifont.ttf"}) {
         QFontDatabase::addApplicationFont(QLatin1String(file));
     }
 }

@@ -16,9 +16,12 @@ std::vector<const Verb*> find_verbs(const std::vector<Verb>& verbs, const QStrin
     for (const Verb& verb : verbs) {
         const QStringList words = wanted.split(' ', Qt::SkipEmptyParts);
         const QString all = verb.title + ' ' + verb.group + ' ' + verb.help;
-        const bool fits = std::all_of(words.begin(), words.end(), [&](const QString& w) { return all.contains(w, Qt::CaseInsensitive); });
+        const bool fits = std::all_of(words.begin(), words.end(),
+                                      [&](const QString& w) { return all.contains(w, Qt::CaseInsensitive); });
         if (fits) {
-            const int rank = verb.title.startsWith(wanted, Qt::CaseInsensitive) ? 0 : verb.title.contains(wanted, Qt::CaseInsensitive) ? 1 : 2;
+            const int rank = verb.title.startsWith(wanted, Qt::CaseInsensitive) ? 0
+                             : verb.title.contains(wanted, Qt::CaseInsensitive) ? 1
+                                                                                : 2;
             found.push_back({rank, &verb});
         }
     }

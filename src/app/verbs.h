@@ -1,4 +1,5 @@
-// Verbs: everything the window can do, by name. The bar, the menus, the shortcuts and "find a verb" share this one list.
+// Verbs: everything the window can do, by name. The bar, the menus, the shortcuts and "find a verb" share this one
+// list.
 #pragma once
 
 #include <QString>
@@ -9,8 +10,8 @@
 namespace kervo::app {
 
 struct Verb {
-    QString id;       ///< stable, for tests: "extrude_cut"
-    QString group;    ///< where it stands in the bar; empty: only in "find a verb"
+    QString id;    ///< stable, for tests: "extrude_cut"
+    QString group; ///< where it stands in the bar; empty: only in "find a verb"
     QString title;
     QString help;     ///< one line that says what it does
     QString shortcut; ///< portable text, may be empty

@@ -1,5 +1,5 @@
-// The model on paper: looks, picks and draws. Everything written on the drawing (sketches, dimensions, phantom lines, the
-// cutting plane, the scale) is ink on a clear sheet over the picture.
+// The model on paper: looks, picks and draws. Everything written on the drawing (sketches, dimensions, phantom lines,
+// the cutting plane, the scale) is ink on a clear sheet over the picture.
 #pragma once
 
 #include "app/drawing.h"
@@ -21,6 +21,8 @@ struct PickTarget {
     std::string field;
     std::set<model::ElementKind> accepts;
     bool many = false;
+
+    [[nodiscard]] bool sees_bodies() const { return accepts.contains(model::ElementKind::body); }
 };
 
 class Viewport : public QOpenGLWidget {
@@ -58,6 +60,9 @@ public:
     /// A sketch's plane for the open card; null where there is none.
     [[nodiscard]] model::SketchResultPtr card_sketch() const;
     void edit_dimension(int constraint);
+    /// The dimensions of the open step that stand on the model, and where their handles are.
+    [[nodiscard]] std::vector<model::PlacedDimension> placed_dimensions() const;
+    [[nodiscard]] QPointF handle_of(const model::PlacedDimension& dimension) const;
 
 signals:
     void hinted(const QString& line);
@@ -67,6 +72,7 @@ signals:
     void region_clicked(int region);
     void picked(const kervo::model::Reference& reference);
     void piece_hovered(int piece);
+    void piece_clicked(int piece);
     void marker_changed();
     void drawing_changed();
 
@@ -101,12 +107,25 @@ private:
     void paint_sketch(QPainter& painter);
     void paint_dimensions(QPainter& painter, const sketch::Solution& solution);
     void paint_pieces(QPainter& painter);
+    void paint_placed_dimensions(QPainter& painter);
     void paint_cutaway(QPainter& painter);
     void paint_scale(QPainter& painter);
     void paint_places(QPainter& painter);
-    void open_input(const std::vector<QString>& labels, const QPoint& at, const QString& first, std::function<void(const std::vector<std::string>&)> done);
+    void open_input(const std::vector<QString>& labels, const QPoint& at, const QString& first,
+                    std::function<void(const std::vector<std::string>&)> done);
     void close_input();
     [[nodiscard]] std::optional<std::pair<QPointF, QPointF>> cutaway_handle() const;
+    void pull_cutaway(const QPointF& to);
+    void pull_dimension(const QPointF& to);
+    /// How far along the unit direction `along` the pointer has been pulled, when `along` is seen from `a` to `b`.
+    [[nodiscard]] double pulled(const QPointF& total, const QPointF& a, const QPointF& b, const gp_Vec& along) const;
+    void edit_answer(const std::string& field);
+    [[nodiscard]] std::optional<Expression> answer(const std::string& field) const;
+    /// The piece of the open cut under the pointer that lies inside a cutter; -1: none.
+    [[nodiscard]] int piece_at(const QPointF& place) const;
+    void name_hovered(const scene::Picked& found);
+    void hover_drawing(const std::optional<sketch::Point2>& on_plane);
+    [[nodiscard]] int region_at(const std::optional<sketch::Point2>& on_plane) const;
 
     Session& session_;
     Theme theme_;
@@ -129,7 +148,10 @@ private:
     bool dragged_ = false;
     bool drags_cutaway_ = false;
     model::Cutaway cutaway_start_;
-    std::vector<std::pair<QRectF, int>> dimension_texts_; ///< where dimensions are written, by constraint
+    std::optional<model::PlacedDimension> pulled_dimension_; ///< as it was when it was taken
+    int hovered_piece_ = -1;
+    std::vector<std::pair<QRectF, int>> dimension_texts_;      ///< where dimensions are written, by constraint
+    std::vector<std::pair<QRectF, std::string>> answer_texts_; ///< where answers of the card are written, by field
     QFrame* input_ = nullptr;
     std::vector<QLineEdit*> input_fields_;
     std::function<void(const std::vector<std::string>&)> input_done_;

@@ -42,7 +42,8 @@ void arrow(QPainter& painter, const QPointF& tip, const QPointF& from, double le
 }
 
 // Text on paper: a patch of paper under it keeps lines from running through the letters.
-QRectF write(QPainter& painter, const QPointF& middle, const QString& text, const QColor& ink, const QColor& paper, int pixels) {
+QRectF write(QPainter& painter, const QPointF& middle, const QString& text, const QColor& ink, const QColor& paper,
+             int pixels) {
     painter.setFont(drawing_font(pixels));
     QRectF box = painter.fontMetrics().boundingRect(text);
     box.adjust(-4, -2, 4, 2);
@@ -74,16 +75,19 @@ QPainterPath path_of(const Viewport& viewport, const std::vector<sketch::Stretch
 void Viewport::paint_ink(QPainter& painter) {
     if (!attached_) {
         painter.setPen(theme_.finding);
-        painter.drawText(rect(), Qt::AlignCenter, tr("This display offers no usable OpenGL; the model cannot be drawn."));
+        painter.drawText(rect(), Qt::AlignCenter,
+                         tr("This display offers no usable OpenGL; the model cannot be drawn."));
         return;
     }
     dimension_texts_.clear();
+    answer_texts_.clear();
     if (session_.card() != 0) {
         if (draws_) {
             paint_sketch(painter);
         } else {
             paint_regions(painter);
             paint_pieces(painter);
+            paint_placed_dimensions(painter);
         }
     }
     paint_cutaway(painter);
@@ -165,12 +169,15 @@ void Viewport::paint_sketch(QPainter& painter) {
         painter.drawPath(path_of(*this, {stretch}));
         if (!stretch.round || stretch.radius > 0) {
             const double value = stretch.round ? 2 * stretch.radius : stretch.length();
-            const QString text = (stretch.round ? QString::fromUtf8("\u00d8") : QString()) + QString::number(value, 'f', 2);
-            write(painter, place_on_sketch(stretch.at(stretch.round ? 0.125 : 0.5)), text, theme_.ink, theme_.paper, 16);
+            const QString text =
+                (stretch.round ? QString::fromUtf8("\u00d8") : QString()) + QString::number(value, 'f', 2);
+            write(painter, place_on_sketch(stretch.at(stretch.round ? 0.125 : 0.5)), text, theme_.ink, theme_.paper,
+                  16);
             painter.setPen(QPen(theme_.ink, 1.4));
         }
     }
-    if (drawing_.tool() != DrawTool::select && drawing_.tool() != DrawTool::dimension && !drawing_.pointer().what.isEmpty()) {
+    if (drawing_.tool() != DrawTool::select && drawing_.tool() != DrawTool::dimension &&
+        !drawing_.pointer().what.isEmpty()) {
         const QPointF at = place_on_sketch(drawing_.pointer().at);
         painter.setPen(QPen(theme_.workpiece, 1.6));
         painter.drawRect(QRectF(at - QPointF(5, 5), QSizeF(10, 10)));
@@ -199,12 +206,14 @@ void Viewport::paint_dimensions(QPainter& painter, const sketch::Solution& solut
         if (value == solution.dimension.end() || !sketch::is_dimension(constraint.kind)) {
             continue;
         }
-        const bool bad = std::find(solution.in_conflict.begin(), solution.in_conflict.end(), constraint.id) != solution.in_conflict.end();
+        const bool bad = std::find(solution.in_conflict.begin(), solution.in_conflict.end(), constraint.id) !=
+                         solution.in_conflict.end();
         const QColor ink = bad ? theme_.finding : theme_.ink;
         painter.setPen(QPen(ink, 0.9));
         const auto* first = s.curve(constraint.on[0]);
         QPointF text_at;
-        QString text = QString::fromStdString(format_quantity(value->second, constraint.kind == sketch::ConstraintKind::angle ? "deg" : "mm", 3));
+        QString text = QString::fromStdString(
+            format_quantity(value->second, constraint.kind == sketch::ConstraintKind::angle ? "deg" : "mm", 3));
         if (constraint.kind == sketch::ConstraintKind::radius || constraint.kind == sketch::ConstraintKind::diameter) {
             const auto center = place(first->points[0]);
             const double radius = constraint.kind == sketch::ConstraintKind::radius ? value->second : value->second / 2;
@@ -213,8 +222,11 @@ void Viewport::paint_dimensions(QPainter& painter, const sketch::Solution& solut
                 const auto a = place(first->points[1]);
                 angle = std::atan2(a[1] - center[1], a[0] - center[0]) + 0.12;
             }
-            const QPointF on = place_on_sketch({center[0] + radius * std::cos(angle), center[1] + radius * std::sin(angle)});
-            const QPointF out = on + QPointF(std::cos(angle), -std::sin(angle)) * (first->kind == sketch::CurveKind::arc ? 22 + 30 * at_center[first->points[0]]++ : 34);
+            const QPointF on =
+                place_on_sketch({center[0] + radius * std::cos(angle), center[1] + radius * std::sin(angle)});
+            const QPointF out =
+                on + QPointF(std::cos(angle), -std::sin(angle)) *
+                         (first->kind == sketch::CurveKind::arc ? 22 + 30 * at_center[first->points[0]]++ : 34);
             painter.drawLine(on, out);
             arrow(painter, on, out, 9);
             text = (constraint.kind == sketch::ConstraintKind::radius ? "R" : QString::fromUtf8("\u00d8")) + text;
@@ -278,7 +290,8 @@ void Viewport::paint_pieces(QPainter& painter) {
                 painter.drawLine(place_of(line[0]), place_of(line[1]));
             }
         }
-        painter.setPen(pieces[i].verdict == model::Verdict::goes ? phantom(color, pointed ? 2.4 : 1.3) : QPen(color, pointed ? 2.4 : 1.6));
+        painter.setPen(pieces[i].verdict == model::Verdict::goes ? phantom(color, pointed ? 2.4 : 1.3)
+                                                                 : QPen(color, pointed ? 2.4 : 1.6));
         for (const auto& line : picture->pieces[i].edges) {
             QPolygonF polygon;
             for (const gp_Pnt& p : line) {
@@ -289,16 +302,34 @@ void Viewport::paint_pieces(QPainter& painter) {
     }
 }
 
+void Viewport::paint_placed_dimensions(QPainter& painter) {
+    for (const model::PlacedDimension& dimension : placed_dimensions()) {
+        const gp_Pnt start(dimension.start[0], dimension.start[1], dimension.start[2]);
+        const QPointF from = place_of(start);
+        const QPointF to = handle_of(dimension);
+        painter.setPen(QPen(theme_.ink, 0.9));
+        painter.drawLine(from, to);
+        arrow(painter, to, from, 9);
+        painter.setPen(QPen(theme_.cutter, 1.6));
+        painter.setBrush(theme_.paper);
+        painter.drawEllipse(to, 4.5, 4.5);
+        painter.setBrush(Qt::NoBrush);
+        const double value = start.Distance(gp_Pnt(dimension.end[0], dimension.end[1], dimension.end[2]));
+        const QString text = (dimension.field == "diameter" ? QString::fromUtf8("\u00d8") : QString()) +
+                             QString::fromStdString(format_quantity(value * dimension.factor, "mm", 3));
+        const double length = std::max(QLineF(from, to).length(), 1.0);
+        const QPointF beside = to + (to - from) / length * 20;
+        answer_texts_.emplace_back(write(painter, beside, text, theme_.ink, theme_.paper, 17), dimension.field);
+    }
+}
+
 void Viewport::paint_cutaway(QPainter& painter) {
     const auto handle = cutaway_handle();
     if (!handle) {
         return;
     }
     const auto cutaway = *session_.cutaway();
-    Bnd_Box box;
-    for (const auto& [id, shape] : shown()) {
-        box.Add(geom::bounds_of(shape->shape));
-    }
+    Bnd_Box box = session_.picture()->bounds;
     box.Enlarge(std::sqrt(box.SquareExtent()) * 0.035);
     double c[6];
     box.Get(c[0], c[1], c[2], c[3], c[4], c[5]);
@@ -306,7 +337,9 @@ void Viewport::paint_cutaway(QPainter& painter) {
     const gp_Pnt origin(cutaway.origin[0], cutaway.origin[1], cutaway.origin[2]);
     // The plane's outline on the box around everything.
     std::vector<gp_Pnt> outline;
-    const auto corner = [&](int i) { return gp_Pnt(c[(i & 1) != 0 ? 3 : 0], c[(i & 2) != 0 ? 4 : 1], c[(i & 4) != 0 ? 5 : 2]); };
+    const auto corner = [&](int i) {
+        return gp_Pnt(c[(i & 1) != 0 ? 3 : 0], c[(i & 2) != 0 ? 4 : 1], c[(i & 4) != 0 ? 5 : 2]);
+    };
     for (int i = 0; i < 8; ++i) {
         for (const int bit : {1, 2, 4}) {
             if ((i & bit) == 0) {
@@ -347,7 +380,8 @@ void Viewport::paint_cutaway(QPainter& painter) {
     // Arrows and letters at its two far ends: they look the way one looks at the section.
     const QPointF looking = handle->first - handle->second;
     const double size = std::max(std::hypot(looking.x(), looking.y()), 1.0);
-    const auto [left, right] = std::minmax_element(polygon.begin(), polygon.end(), [](const QPointF& a, const QPointF& b) { return a.x() < b.x(); });
+    const auto [left, right] = std::minmax_element(polygon.begin(), polygon.end(),
+                                                   [](const QPointF& a, const QPointF& b) { return a.x() < b.x(); });
     for (const QPointF& end : {*left, *right}) {
         const QPointF tail = end - looking / size * 26;
         painter.setPen(QPen(theme_.ink, 2.4));
@@ -356,7 +390,8 @@ void Viewport::paint_cutaway(QPainter& painter) {
         painter.setPen(theme_.ink);
         painter.setFont(drawing_font(22));
         const QPointF at = tail - looking / size * 12;
-        painter.drawText(QRectF(at - QPointF(12, 14), QSizeF(24, 28)), Qt::AlignCenter, QString::fromStdString(cutaway.letter));
+        painter.drawText(QRectF(at - QPointF(12, 14), QSizeF(24, 28)), Qt::AlignCenter,
+                         QString::fromStdString(cutaway.letter));
     }
     // The handle: pull it to move the plane.
     painter.setPen(QPen(theme_.ink, 1.4));

@@ -14,9 +14,9 @@ enum class Severity { note, warning, error };
 
 struct Finding {
     Severity severity = Severity::error;
-    std::string code;  ///< stable, machine readable: "formula.cycle"
-    std::string cause; ///< one sentence a practitioner understands
-    std::string mend;  ///< what to do about it; may be empty for notes
+    std::string code;                          ///< stable, machine readable: "formula.cycle"
+    std::string cause;                         ///< one sentence a practitioner understands
+    std::string mend;                          ///< what to do about it; may be empty for notes
     std::vector<std::array<double, 3>> places; ///< points in mm where it is, for the picture
     int step = 0;                              ///< id of the step it belongs to; 0 when it belongs to none
     std::string field;                         ///< key of the answer on the card it belongs to; may be empty
@@ -33,8 +33,8 @@ std::string to_string(Severity severity);
 /// Either a value or the finding that says why there is none.
 template <class T> class Result {
 public:
-    Result(T value) : content_(std::move(value)) {}               // NOLINT(google-explicit-constructor)
-    Result(Finding finding) : content_(std::move(finding)) {}     // NOLINT(google-explicit-constructor)
+    Result(T value) : content_(std::move(value)) {}           // NOLINT(google-explicit-constructor)
+    Result(Finding finding) : content_(std::move(finding)) {} // NOLINT(google-explicit-constructor)
     [[nodiscard]] bool ok() const { return content_.index() == 0; }
     explicit operator bool() const { return ok(); }
     [[nodiscard]] const T& value() const { return std::get<0>(content_); }
@@ -43,6 +43,7 @@ public:
     const T& operator*() const { return value(); }
     T& operator*() { return value(); }
     const T* operator->() const { return &value(); }
+    T* operator->() { return &value(); }
 
 private:
     std::variant<T, Finding> content_;

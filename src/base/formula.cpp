@@ -49,7 +49,7 @@ double remainder_of(double x, double y) {
     return std::fmod(x, y);
 }
 
-const std::set<std::string> function_names{"sin",   "cos",  "tan", "asin", "acos", "atan", "atan2", "sqrt",
+const std::set<std::string> function_names{"sin",   "cos",  "tan", "asin", "acos", "atan",  "atan2", "sqrt",
                                            "abs",   "min",  "max", "exp",  "ln",   "log10", "floor", "ceil",
                                            "round", "sign", "mod", "sum",  "avg",  "log2"};
 
@@ -113,9 +113,10 @@ std::string with_units_spelled_out(const std::vector<Token>& tokens) {
         if (token.kind == Token::Kind::space) {
             continue;
         }
-        const bool after_number = !previous.empty() && (std::isdigit(static_cast<unsigned char>(previous.back())) ||
-                                                        previous.back() == '.') &&
-                                  starts_number(previous, 0);
+        const bool after_number =
+            !previous.empty() &&
+            (std::isdigit(static_cast<unsigned char>(previous.back())) || previous.back() == '.') &&
+            starts_number(previous, 0);
         if (token.kind == Token::Kind::name && find_unit(token.text) && after_number) {
             out.insert(previous_start, "(");
             out += "*unit_" + token.text + ")";
@@ -156,7 +157,9 @@ void define_vocabulary(mu::Parser& parser) {
     parser.DefineFun("ln", static_cast<double (*)(double)>([](double x) { return std::log(x); }));
     parser.DefineFun("log10", static_cast<double (*)(double)>([](double x) { return std::log10(x); }));
     parser.DefineFun("log2", static_cast<double (*)(double)>([](double x) { return std::log2(x); }));
-    parser.DefineFun("sign", static_cast<double (*)(double)>([](double x) { return x < 0 ? -1.0 : x > 0 ? 1.0 : 0.0; }));
+    parser.DefineFun("sign", static_cast<double (*)(double)>([](double x) {
+                         return x < 0 ? -1.0 : x > 0 ? 1.0 : 0.0;
+                     }));
     const auto smallest = [](const double* values, int count) {
         double result = values[0];
         for (int i = 1; i < count; ++i) {
@@ -271,7 +274,8 @@ Result<Quantity> evaluate_formula(const std::string& text, const ParameterValues
             return error_finding("formula.unknown_name",
                                  unit ? "The unit \u201c" + name + "\u201d stands without a number before it."
                                       : "\u201c" + name + "\u201d is not a parameter.",
-                                 unit ? "Write a number before the unit." : "Add a parameter of that name, or correct it.");
+                                 unit ? "Write a number before the unit."
+                                      : "Add a parameter of that name, or correct it.");
         }
     }
     try {

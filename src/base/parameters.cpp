@@ -19,9 +19,9 @@ struct Walk {
         }
         loop += name;
         for (auto it = start; it != path.end(); ++it) {
-            result.findings.insert_or_assign(
-                *it, error_finding("parameter.cycle", "The formulas go round in a circle: " + loop + ".",
-                                   "Give one of them a value of its own."));
+            result.findings.insert_or_assign(*it, error_finding("parameter.cycle",
+                                                                "The formulas go round in a circle: " + loop + ".",
+                                                                "Give one of them a value of its own."));
         }
     }
 
@@ -50,9 +50,10 @@ struct Walk {
     void evaluate(const Parameter& parameter) {
         for (const std::string& read : names_read(parameter.formula)) {
             if (result.findings.contains(read)) {
-                result.findings.insert_or_assign(
-                    parameter.name, error_finding("parameter.source", "It reads \u201c" + read + "\u201d, which has no value.",
-                                                  "Mend \u201c" + read + "\u201d first."));
+                result.findings.insert_or_assign(parameter.name,
+                                                 error_finding("parameter.source",
+                                                               "It reads \u201c" + read + "\u201d, which has no value.",
+                                                               "Mend \u201c" + read + "\u201d first."));
                 return;
             }
         }
@@ -85,9 +86,9 @@ EvaluatedParameters evaluate_parameters(const std::vector<Parameter>& parameters
                                               "Use letters, digits and underscores; not a unit or a function."));
         } else if (!walk.by_name.emplace(parameter.name, &parameter).second) {
             walk.result.findings.insert_or_assign(
-                parameter.name, error_finding("parameter.double_name",
-                                              "Two parameters are called \u201c" + parameter.name + "\u201d.",
-                                              "Rename one of them."));
+                parameter.name,
+                error_finding("parameter.double_name", "Two parameters are called \u201c" + parameter.name + "\u201d.",
+                              "Rename one of them."));
         }
     }
     for (const auto& [name, parameter] : walk.by_name) {

@@ -1,5 +1,5 @@
-// Progress and cancelling of long work. The worker calls `report` and asks `cancelled`; the owner may call `cancel` from
-// any thread.
+// Progress and cancelling of long work. The worker calls `report` and asks `cancelled`; the owner may call `cancel`
+// from any thread.
 #pragma once
 
 #include <atomic>

@@ -1,7 +1,7 @@
 // kervo-cli: documents without a window. Results go to standard output, messages to standard error.
 //
-// Exit codes: 0 all is well; 1 a step or parameter has an error; 2 the document cannot be read or a file not be written;
-// 3 the command line makes no sense.
+// Exit codes: 0 all is well; 1 a step or parameter has an error; 2 the document cannot be read or a file not be
+// written; 3 the command line makes no sense.
 #include "io/document_file.h"
 #include "io/document_schema.h"
 #include "io/export.h"
@@ -22,7 +22,8 @@ using namespace kervo;
 enum ExitCode { all_well = 0, step_failed = 1, file_trouble = 2, bad_usage = 3 };
 
 void say(const Finding& finding, const std::string& where = {}) {
-    const std::string text = (where.empty() ? "" : where + ": ") + finding.cause + (finding.mend.empty() ? "" : " " + finding.mend) + " [" + finding.code + "]";
+    const std::string text = (where.empty() ? "" : where + ": ") + finding.cause +
+                             (finding.mend.empty() ? "" : " " + finding.mend) + " [" + finding.code + "]";
     finding.severity == Severity::error ? spdlog::error(text) : spdlog::warn(text);
 }
 
@@ -83,9 +84,11 @@ int open(Session& session, const std::string& path, const std::vector<std::strin
         const size_t equals = setting.find('=');
         const std::string name = setting.substr(0, equals);
         auto& parameters = session.document.parameters;
-        const auto at = std::find_if(parameters.begin(), parameters.end(), [&](const Parameter& p) { return p.name == name; });
+        const auto at =
+            std::find_if(parameters.begin(), parameters.end(), [&](const Parameter& p) { return p.name == name; });
         if (equals == std::string::npos || at == parameters.end()) {
-            spdlog::error("--set {}: {}", setting, equals == std::string::npos ? "write NAME=FORMULA" : "there is no such parameter");
+            spdlog::error("--set {}: {}", setting,
+                          equals == std::string::npos ? "write NAME=FORMULA" : "there is no such parameter");
             return bad_usage;
         }
         at->formula = setting.substr(equals + 1);
@@ -122,7 +125,8 @@ int run_report(const std::string& path, const std::vector<std::string>& settings
     return evaluation.failed() ? step_failed : all_well;
 }
 
-int run_export(const std::string& path, const std::string& out, const std::vector<std::string>& settings, const io::ExportOptions& options) {
+int run_export(const std::string& path, const std::string& out, const std::vector<std::string>& settings,
+               const io::ExportOptions& options) {
     Session session;
     if (const int code = open(session, path, settings)) {
         return code;
@@ -188,7 +192,8 @@ int main(int argc, char** argv) {
     hand_over->add_option("out", out, "file to write")->required();
     hand_over->add_option("--set", settings, "NAME=FORMULA, may be given again")->allow_extra_args(false);
     hand_over->add_option("--only", options.only, "name or id of a body, may be given again")->allow_extra_args(false);
-    hand_over->add_option("--chord", options.chord, "STL: largest distance from the true surface, mm")->check(CLI::PositiveNumber);
+    hand_over->add_option("--chord", options.chord, "STL: largest distance from the true surface, mm")
+        ->check(CLI::PositiveNumber);
     hand_over->add_flag("--stale-too", options.stale_too, "write bodies that follow a failed step");
 
     auto* check = app.add_subcommand("check", "check a document against the schema and list its findings");

@@ -1,8 +1,8 @@
 // Dividing a workpiece by cutters into pieces: the operation behind every cut.
 //
-// The kernel's general fuse splits all shapes by each other; here its result is read as a division of the workpiece: each
-// piece knows inside which cutters it lies, and each face of a piece which input face it lies on. The volumes of the
-// pieces add up to that of the workpiece, or the result is refused.
+// The kernel's general fuse splits all shapes by each other; here its result is read as a division of the workpiece:
+// each piece knows inside which cutters it lies, and each face of a piece which input face it lies on. The volumes of
+// the pieces add up to that of the workpiece, or the result is refused.
 #pragma once
 
 #include "base/finding.h"
@@ -19,9 +19,9 @@ struct DividedPiece {
 
 struct Division {
     std::vector<DividedPiece> pieces;
-    std::vector<FaceOrigin> origins;  ///< for every face of every piece; workpiece faces come before cutter faces
-    double workpiece_volume = 0;      ///< mm^3
-    double imbalance = 0;             ///< |sum of pieces - workpiece| / workpiece
+    std::vector<FaceOrigin> origins; ///< for every face of every piece; workpiece faces come before cutter faces
+    double workpiece_volume = 0;     ///< mm^3
+    double imbalance = 0;            ///< |sum of pieces - workpiece| / workpiece
 };
 
 /// Largest accepted imbalance (relative).

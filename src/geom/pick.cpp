@@ -12,13 +12,23 @@
 
 namespace kervo::geom {
 
+Gap gap_between(const TopoDS_Shape& first, const TopoDS_Shape& second) {
+    const BRepExtrema_DistShapeShape distance(first, second);
+    if (!distance.IsDone() || distance.NbSolution() == 0) {
+        return {std::numeric_limits<double>::infinity(), {}, {}};
+    }
+    return {distance.Value(), distance.PointOnShape1(1), distance.PointOnShape2(1)};
+}
+
 double distance_to(const TopoDS_Shape& shape, const gp_Pnt& point) {
     BRepExtrema_DistShapeShape distance(shape, BRepBuilderAPI_MakeVertex(point).Vertex());
     return distance.IsDone() ? distance.Value() : std::numeric_limits<double>::infinity();
 }
 
 NearElement nearest_element(const TopoDS_Shape& shape, TopAbs_ShapeEnum kind, const gp_Pnt& point) {
-    const auto elements = kind == TopAbs_FACE ? faces_of(shape) : kind == TopAbs_EDGE ? edges_of(shape) : vertices_of(shape);
+    const auto elements = kind == TopAbs_FACE   ? faces_of(shape)
+                          : kind == TopAbs_EDGE ? edges_of(shape)
+                                                : vertices_of(shape);
     NearElement best;
     best.distance = std::numeric_limits<double>::infinity();
     for (const TopoDS_Shape& element : elements) {
@@ -38,7 +48,8 @@ std::vector<RayHit> hits_along(const TopoDS_Shape& body, const gp_Lin& line) {
     intersector.Perform(line, -1e7, 1e7);
     std::vector<RayHit> hits;
     for (int i = 1; i <= intersector.NbPnt(); ++i) {
-        hits.push_back({intersector.WParameter(i), intersector.Face(i), intersector.Transition(i) == IntCurveSurface_Out});
+        hits.push_back(
+            {intersector.WParameter(i), intersector.Face(i), intersector.Transition(i) == IntCurveSurface_Out});
     }
     std::sort(hits.begin(), hits.end(), [](const RayHit& a, const RayHit& b) { return a.at < b.at; });
     return hits;

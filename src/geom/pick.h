@@ -12,8 +12,8 @@ namespace kervo::geom {
 
 struct NearElement {
     TopoDS_Shape element;
-    double distance = 0;     ///< mm
-    bool ambiguous = false;  ///< another element is as near, within 1e-6 mm
+    double distance = 0;    ///< mm
+    bool ambiguous = false; ///< another element is as near, within 1e-6 mm
 };
 
 /// The face, edge or vertex of `shape` nearest to `point`; a null element when there is none.
@@ -22,8 +22,15 @@ NearElement nearest_element(const TopoDS_Shape& shape, TopAbs_ShapeEnum kind, co
 /// Distance in mm from `point` to a face, edge, vertex or body.
 double distance_to(const TopoDS_Shape& shape, const gp_Pnt& point);
 
+struct Gap {
+    double width = 0; ///< mm; 0 where they touch or overlap
+    gp_Pnt on_first, on_second;
+};
+/// Where two bodies come nearest to each other.
+Gap gap_between(const TopoDS_Shape& first, const TopoDS_Shape& second);
+
 struct RayHit {
-    double at;          ///< parameter along the line, mm
+    double at; ///< parameter along the line, mm
     TopoDS_Shape face;
     bool leaves = false; ///< the line comes out of the material here
 };

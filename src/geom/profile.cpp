@@ -51,7 +51,8 @@ private:
     }
 
     TopoDS_Edge line(const OutlinePiece& piece) {
-        return BRepBuilderAPI_MakeEdge(vertex(piece.start_vertex, piece.start), vertex(piece.end_vertex, piece.end)).Edge();
+        return BRepBuilderAPI_MakeEdge(vertex(piece.start_vertex, piece.start), vertex(piece.end_vertex, piece.end))
+            .Edge();
     }
 
     // The kernel wants edges to run forward on their curve; a clockwise arc is a forward one, reversed.

@@ -40,7 +40,8 @@ ProfileFace make_profile_face(const gp_Ax3& frame, const std::vector<OutlineLoop
 /// The prism over the profile from height `start` to height `end` along the frame's normal (mm, start != end).
 ShapeWithRoles make_prism(const ProfileFace& profile, double start, double end);
 
-/// What is left of `solid` on the side of `plane` where `keep` lies. The new face has the role `role`; the others keep theirs.
+/// What is left of `solid` on the side of `plane` where `keep` lies. The new face has the role `role`; the others keep
+/// theirs.
 Result<ShapeWithRoles> trim_by_plane(const ShapeWithRoles& solid, const gp_Pln& plane, const gp_Pnt& keep,
                                      const std::string& role);
 
@@ -48,8 +49,8 @@ Result<ShapeWithRoles> trim_by_plane(const ShapeWithRoles& solid, const gp_Pln& 
 std::optional<gp_Pln> plane_of(const TopoDS_Shape& face);
 
 /// The frame that a sketch on a flat face uses: origin where the document's origin projects onto the plane, x along the
-/// projected document x (document y where the face looks along x), normal out of the material. It depends on nothing but
-/// the plane, so that a sketch follows its face.
+/// projected document x (document y where the face looks along x), normal out of the material. It depends on nothing
+/// but the plane, so that a sketch follows its face.
 gp_Ax3 frame_on_plane(const gp_Pln& plane);
 
 } // namespace kervo::geom

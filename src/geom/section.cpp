@@ -84,7 +84,8 @@ std::vector<Segment3> hatch_lines(const TopoDS_Shape& face, const gp_Ax3& frame,
     for (const auto& [a, b] : bits) {
         const double low = std::min(a.v, b.v);
         const double high = std::max(a.v, b.v);
-        for (long line = std::lround(std::floor(low / spacing)) + 1; static_cast<double>(line) * spacing <= high; ++line) {
+        for (long line = std::lround(std::floor(low / spacing)) + 1; static_cast<double>(line) * spacing <= high;
+             ++line) {
             const double v = static_cast<double>(line) * spacing;
             if (v > low) {
                 crossings[line].push_back(a.u + (b.u - a.u) * (v - a.v) / (b.v - a.v));

@@ -13,7 +13,8 @@ namespace kervo::geom {
 namespace {
 
 gp_Ax2 shifted(const gp_Ax3& place, double x, double y, double z) {
-    const gp_Vec shift = gp_Vec(place.XDirection()) * x + gp_Vec(place.YDirection()) * y + gp_Vec(place.Direction()) * z;
+    const gp_Vec shift =
+        gp_Vec(place.XDirection()) * x + gp_Vec(place.YDirection()) * y + gp_Vec(place.Direction()) * z;
     return {place.Location().Translated(shift), place.Direction(), place.XDirection()};
 }
 

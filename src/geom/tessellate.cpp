@@ -36,8 +36,8 @@ std::vector<std::array<gp_Pnt, 3>> triangles_of(const TopoDS_Shape& shape) {
                 std::swap(b, c);
             }
             const gp_Trsf& place = location.Transformation();
-            triangles.push_back({mesh->Node(a).Transformed(place), mesh->Node(b).Transformed(place),
-                                 mesh->Node(c).Transformed(place)});
+            triangles.push_back(
+                {mesh->Node(a).Transformed(place), mesh->Node(b).Transformed(place), mesh->Node(c).Transformed(place)});
         }
     }
     return triangles;

@@ -30,7 +30,8 @@ namespace kervo::io {
 namespace {
 
 Finding unreadable(const std::string& what) {
-    return error_finding("import.unreadable", "The file cannot be read: " + what + ".", "Export it anew from where it comes, or choose another file.");
+    return error_finding("import.unreadable", "The file cannot be read: " + what + ".",
+                         "Export it anew from where it comes, or choose another file.");
 }
 
 Finding unwritable(const std::string& path) {
@@ -61,7 +62,8 @@ std::string name_of(const TDF_Label& label) {
 class StructureWalk {
 public:
     explicit StructureWalk(const Handle(TDocStd_Document) & document)
-        : shapes_(XCAFDoc_DocumentTool::ShapeTool(document->Main())), colors_(XCAFDoc_DocumentTool::ColorTool(document->Main())) {}
+        : shapes_(XCAFDoc_DocumentTool::ShapeTool(document->Main())),
+          colors_(XCAFDoc_DocumentTool::ColorTool(document->Main())) {}
 
     std::vector<NamedBody> bodies() {
         TDF_LabelSequence free;
@@ -101,7 +103,8 @@ private:
         return text;
     }
 
-    void walk(const TDF_Label& label, const TopLoc_Location& place, const std::string& outer_name, const std::string& outer_color) {
+    void walk(const TDF_Label& label, const TopLoc_Location& place, const std::string& outer_name,
+              const std::string& outer_color) {
         TDF_Label referred;
         std::string name = outer_name.empty() ? name_of(label) : outer_name;
         std::string color = outer_color.empty() ? color_of(label) : outer_color;
@@ -187,7 +190,8 @@ std::optional<Finding> write_step(const std::vector<NamedBody>& bodies, const st
         STEPCAFControl_Writer writer;
         writer.SetNameMode(Standard_True);
         writer.SetColorMode(Standard_True);
-        const bool done = writer.Transfer(document, STEPControl_AsIs) && writer.Write(fresh.c_str()) == IFSelect_RetDone;
+        const bool done =
+            writer.Transfer(document, STEPControl_AsIs) && writer.Write(fresh.c_str()) == IFSelect_RetDone;
         return done ? std::nullopt : std::optional<Finding>(unwritable(path));
     });
 }

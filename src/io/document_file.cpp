@@ -47,7 +47,8 @@ Result<model::Document> open_zip(const std::string& path) {
     const Zip zip(zip_open(path.c_str(), ZIP_RDONLY | ZIP_CHECKCONS, &error));
     const auto text = zip ? read_entry(zip.get(), "document.json") : std::nullopt;
     if (!text) {
-        return error_finding("file.zip", "\u201c" + path + "\u201d is damaged.", "Take an older copy. The file was not changed.");
+        return error_finding("file.zip", "\u201c" + path + "\u201d is damaged.",
+                             "Take an older copy. The file was not changed.");
     }
     auto document = document_from_text(*text);
     if (document) {
@@ -74,7 +75,8 @@ Result<model::Document> open_bare(const std::string& path, const std::string& te
 std::optional<Finding> write_zip(const model::Document& document, const std::string& path, const std::string& preview) {
     int error = 0;
     Zip zip(zip_open(path.c_str(), ZIP_CREATE | ZIP_TRUNCATE, &error));
-    const Finding failed = error_finding("file.write", "\u201c" + path + "\u201d cannot be written.", "Choose another place; the old file is as it was.");
+    const Finding failed = error_finding("file.write", "\u201c" + path + "\u201d cannot be written.",
+                                         "Choose another place; the old file is as it was.");
     if (!zip) {
         return failed;
     }
@@ -110,7 +112,8 @@ Result<model::Document> open_document(const std::string& path) {
     return content->rfind("PK", 0) == 0 ? open_zip(path) : open_bare(path, *content);
 }
 
-std::optional<Finding> save_document(const model::Document& document, const std::string& path, const std::string& preview) {
+std::optional<Finding> save_document(const model::Document& document, const std::string& path,
+                                     const std::string& preview) {
     if (fs::path(path).extension() != ".json") {
         return write_atomically(path, [&](const std::string& fresh) { return write_zip(document, fresh, preview); });
     }

@@ -11,7 +11,8 @@ Result<model::Document> open_document(const std::string& path);
 
 /// Saves atomically; a path that ends in .json gets the bare form, its imported files written beside it.
 /// `preview`: bytes of a PNG, may be empty.
-std::optional<Finding> save_document(const model::Document& document, const std::string& path, const std::string& preview = {});
+std::optional<Finding> save_document(const model::Document& document, const std::string& path,
+                                     const std::string& preview = {});
 
 /// Reads a file from outside into an asset whose name is free in the document.
 Result<model::AssetPtr> load_asset(const model::Document& document, const std::string& path);

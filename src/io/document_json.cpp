@@ -73,7 +73,9 @@ Json value_to_json(const sketch::Sketch& drawing) {
     }
     Json curves = Json::array();
     for (const auto& curve : drawing.curves) {
-        Json item{{"id", curve.id}, {"kind", sketch::curve_names()[static_cast<size_t>(curve.kind)].second}, {"points", curve.points}};
+        Json item{{"id", curve.id},
+                  {"kind", sketch::curve_names()[static_cast<size_t>(curve.kind)].second},
+                  {"points", curve.points}};
         if (curve.kind == sketch::CurveKind::circle) {
             item["radius"] = curve.radius;
         }
@@ -176,8 +178,9 @@ void value_from_json(const Json& json, sketch::Sketch& drawing) {
         drawing.last_id = std::max(drawing.last_id, drawing.points.back().id);
     }
     for (const Json& item : json.value("curves", Json::array())) {
-        drawing.curves.push_back({item.at("id").get<int>(), named(sketch::curve_names(), item.at("kind").get<std::string>()),
-                                  item.at("points").get<std::vector<int>>(), item.value("radius", 0.0), item.value("construction", false)});
+        drawing.curves.push_back(
+            {item.at("id").get<int>(), named(sketch::curve_names(), item.at("kind").get<std::string>()),
+             item.at("points").get<std::vector<int>>(), item.value("radius", 0.0), item.value("construction", false)});
         drawing.last_id = std::max(drawing.last_id, drawing.curves.back().id);
     }
     for (const Json& item : json.value("constraints", Json::array())) {
@@ -185,7 +188,8 @@ void value_from_json(const Json& json, sketch::Sketch& drawing) {
         if (item.contains("value")) {
             value_from_json(item.at("value"), value);
         }
-        drawing.constraints.push_back({item.at("id").get<int>(), named(sketch::constraint_names(), item.at("kind").get<std::string>()),
+        drawing.constraints.push_back({item.at("id").get<int>(),
+                                       named(sketch::constraint_names(), item.at("kind").get<std::string>()),
                                        item.at("on").get<std::vector<int>>(), value});
         drawing.last_id = std::max(drawing.last_id, drawing.constraints.back().id);
     }
@@ -213,7 +217,8 @@ StepPtr step_from_json(const Json& json) {
                 value = {};
                 value_from_json(*answer, value);
                 if constexpr (std::is_same_v<std::decay_t<decltype(value)>, Choice>) {
-                    if (std::none_of(info.options.begin(), info.options.end(), [&](const FieldOption& o) { return o.value == value.value; })) {
+                    if (std::none_of(info.options.begin(), info.options.end(),
+                                     [&](const FieldOption& o) { return o.value == value.value; })) {
                         throw Bad{"\u201c" + value.value + "\u201d is not among the answers"};
                     }
                 }
@@ -270,10 +275,12 @@ Document read_document(const Json& json) {
     Document document;
     document.title = json.value("title", document.title);
     document.unit = json.value("unit", document.unit);
+    document.last_id = json.value("last_id", 0);
     for (const Json& item : json.value("parameters", Json::array())) {
         Expression formula;
         value_from_json(item.at("formula"), formula);
-        document.parameters.push_back({item.at("name").get<std::string>(), formula.text, item.value("unit", std::string{}), item.value("comment", std::string{})});
+        document.parameters.push_back({item.at("name").get<std::string>(), formula.text,
+                                       item.value("unit", std::string{}), item.value("comment", std::string{})});
     }
     std::set<int> ids;
     for (const Json& item : json.value("steps", Json::array())) {
@@ -281,10 +288,12 @@ Document read_document(const Json& json) {
         if (!ids.insert(document.steps.back()->id).second || document.steps.back()->id <= 0) {
             throw Bad{"two steps have the id " + std::to_string(document.steps.back()->id)};
         }
+        document.last_id = std::max(document.last_id, document.steps.back()->id);
     }
     const Json appearance = json.value("appearance", Json::object());
     for (const auto& [id, look] : appearance.items()) {
-        document.appearance[id] = {look.value("name", std::string{}), look.value("color", std::string{}), look.value("layer", std::string{}), look.value("hidden", false)};
+        document.appearance[id] = {look.value("name", std::string{}), look.value("color", std::string{}),
+                                   look.value("layer", std::string{}), look.value("hidden", false)};
     }
     for (const Json& item : json.value("cutaways", Json::array())) {
         Cutaway cutaway;
@@ -305,14 +314,22 @@ Document read_document(const Json& json) {
 } // namespace
 
 Json to_json(const Document& document) {
-    Json json{{"format", "kervo"}, {"version", format_version}, {"title", document.title}, {"unit", document.unit}};
+    Json json{{"format", "kervo"},
+              {"version", format_version},
+              {"title", document.title},
+              {"unit", document.unit},
+              {"last_id", document.last_id}};
     json["parameters"] = Json::array();
     for (const Parameter& parameter : document.parameters) {
-        json["parameters"].push_back({{"name", parameter.name}, {"formula", parameter.formula}, {"unit", parameter.unit}, {"comment", parameter.comment}});
+        json["parameters"].push_back({{"name", parameter.name},
+                                      {"formula", parameter.formula},
+                                      {"unit", parameter.unit},
+                                      {"comment", parameter.comment}});
     }
     json["steps"] = Json::array();
     for (const StepPtr& step : document.steps) {
-        Json item{{"id", step->id}, {"number", step->number}, {"kind", kind_of(step->definition).kind}, {"name", step->name}};
+        Json item{
+            {"id", step->id}, {"number", step->number}, {"kind", kind_of(step->definition).kind}, {"name", step->name}};
         if (!step->note.empty()) {
             item["note"] = step->note;
         }
@@ -320,14 +337,16 @@ Json to_json(const Document& document) {
             item["suspended"] = true;
         }
         Json answers = Json::object();
-        for_each_field(step->definition, [&](const FieldInfo& info, const auto& value) { answers[info.key] = value_to_json(value); });
+        for_each_field(step->definition,
+                       [&](const FieldInfo& info, const auto& value) { answers[info.key] = value_to_json(value); });
         item["answers"] = std::move(answers);
         json["steps"].push_back(std::move(item));
     }
     json["appearance"] = Json::object();
     for (const auto& [id, look] : document.appearance) {
         Json item = Json::object();
-        for (const auto& [key, text] : {std::pair("name", look.name), std::pair("color", look.color), std::pair("layer", look.layer)}) {
+        for (const auto& [key, text] :
+             {std::pair("name", look.name), std::pair("color", look.color), std::pair("layer", look.layer)}) {
             if (!text.empty()) {
                 item[key] = text;
             }
@@ -339,7 +358,11 @@ Json to_json(const Document& document) {
     }
     json["cutaways"] = Json::array();
     for (const Cutaway& cutaway : document.cutaways) {
-        json["cutaways"].push_back({{"letter", cutaway.letter}, {"on", cutaway.on}, {"origin", cutaway.origin}, {"normal", cutaway.normal}, {"left_whole", cutaway.left_whole}});
+        json["cutaways"].push_back({{"letter", cutaway.letter},
+                                    {"on", cutaway.on},
+                                    {"origin", cutaway.origin},
+                                    {"normal", cutaway.normal},
+                                    {"left_whole", cutaway.left_whole}});
     }
     json["assets"] = Json::array();
     for (const auto& [name, asset] : document.assets) {
@@ -358,20 +381,24 @@ Result<Document> document_from_json(const Json& json) {
     }
     const Json version = json.value("version", Json());
     if (!version.is_number_integer()) {
-        return error_finding("file.format", "The document does not say which version of the format it has.", "Choose another file.");
+        return error_finding("file.format", "The document does not say which version of the format it has.",
+                             "Choose another file.");
     }
     if (version.get<int>() > format_version) {
         return error_finding("file.newer",
-                             "The document was written in version " + version.dump() + " of the format; this program reads up to version " +
-                                 std::to_string(format_version) + ".",
+                             "The document was written in version " + version.dump() +
+                                 " of the format; this program reads up to version " + std::to_string(format_version) +
+                                 ".",
                              "Open it with a newer Kervo. The file was not changed.");
     }
     try {
         return read_document(json);
     } catch (const Bad& bad) {
-        return error_finding("file.content", "The document does not make sense: " + bad.what + ".", "Correct the file. It was not changed.");
+        return error_finding("file.content", "The document does not make sense: " + bad.what + ".",
+                             "Correct the file. It was not changed.");
     } catch (const Json::exception& error) {
-        return error_finding("file.content", std::string("The document does not make sense: ") + error.what() + ".", "Correct the file. It was not changed.");
+        return error_finding("file.content", std::string("The document does not make sense: ") + error.what() + ".",
+                             "Correct the file. It was not changed.");
     }
 }
 

@@ -17,7 +17,8 @@ Json to_json(const model::Document& document);
 std::string to_text(const model::Document& document);
 
 /// Findings: file.json (not JSON; says where), file.format (not a Kervo document), file.newer (a newer version),
-/// file.content (an answer that makes no sense; says which). Assets come out as missing: their bytes are not in the JSON.
+/// file.content (an answer that makes no sense; says which). Assets come out as missing: their bytes are not in the
+/// JSON.
 Result<model::Document> document_from_json(const Json& json);
 Result<model::Document> document_from_text(const std::string& text);
 

@@ -13,7 +13,10 @@ using namespace model;
 namespace {
 
 Json object_of(Json properties, const std::vector<std::string>& required) {
-    return {{"type", "object"}, {"properties", std::move(properties)}, {"required", required}, {"additionalProperties", false}};
+    return {{"type", "object"},
+            {"properties", std::move(properties)},
+            {"required", required},
+            {"additionalProperties", false}};
 }
 Json list_of(Json items) {
     return {{"type", "array"}, {"items", std::move(items)}};
@@ -46,10 +49,17 @@ template <class Kind> Json names(const std::vector<std::pair<Kind, std::string>>
 
 Json drawing_schema() {
     const Json point = object_of({{"id", whole()}, {"x", number()}, {"y", number()}}, {"id", "x", "y"});
-    const Json curve = object_of({{"id", whole()}, {"kind", names(sketch::curve_names())}, {"points", list_of(whole())}, {"radius", number()}, {"construction", truth()}},
+    const Json curve = object_of({{"id", whole()},
+                                  {"kind", names(sketch::curve_names())},
+                                  {"points", list_of(whole())},
+                                  {"radius", number()},
+                                  {"construction", truth()}},
                                  {"id", "kind", "points"});
-    const Json constraint = object_of({{"id", whole()}, {"kind", names(sketch::constraint_names())}, {"on", list_of(whole())}, {"value", formula()}}, {"id", "kind", "on"});
-    return object_of({{"points", list_of(point)}, {"curves", list_of(curve)}, {"constraints", list_of(constraint)}}, {});
+    const Json constraint = object_of(
+        {{"id", whole()}, {"kind", names(sketch::constraint_names())}, {"on", list_of(whole())}, {"value", formula()}},
+        {"id", "kind", "on"});
+    return object_of({{"points", list_of(point)}, {"curves", list_of(curve)}, {"constraints", list_of(constraint)}},
+                     {});
 }
 
 Json schema_of(const FieldInfo& info, const FieldValue& value) {
@@ -73,7 +83,11 @@ Json schema_of(const FieldInfo& info, const FieldValue& value) {
         schema = text();
         break;
     case 4: {
-        const Json reference = object_of({{"kind", {{"enum", {"body", "face", "edge", "vertex"}}}}, {"body", text()}, {"faces", list_of(text())}, {"ends", list_of(text())}, {"near", numbers(3)}},
+        const Json reference = object_of({{"kind", {{"enum", {"body", "face", "edge", "vertex"}}}},
+                                          {"body", text()},
+                                          {"faces", list_of(text())},
+                                          {"ends", list_of(text())},
+                                          {"near", numbers(3)}},
                                          {"body"});
         schema = list_of({{"anyOf", {text(), reference}}});
         break;
@@ -82,7 +96,12 @@ Json schema_of(const FieldInfo& info, const FieldValue& value) {
         schema = list_of(object_of({{"bounds", list_of(text())}, {"near", numbers(2)}}, {"near"}));
         break;
     case 6:
-        schema = list_of(object_of({{"workpiece", text()}, {"inside", list_of(text())}, {"beside", list_of(text())}, {"ambiguous", truth()}, {"verdict", {{"enum", {"stays", "goes", "apart"}}}}, {"near", numbers(3)}},
+        schema = list_of(object_of({{"workpiece", text()},
+                                    {"inside", list_of(text())},
+                                    {"beside", list_of(text())},
+                                    {"ambiguous", truth()},
+                                    {"verdict", {{"enum", {"stays", "goes", "apart"}}}},
+                                    {"near", numbers(3)}},
                                    {"workpiece", "verdict"}));
         break;
     default:
@@ -98,7 +117,13 @@ Json step_schema(const StepKind& kind) {
     for (const Field& field : fields_of(*make_definition(kind.kind))) {
         answers[field.info.key] = schema_of(field.info, field.value);
     }
-    Json step = object_of({{"id", whole()}, {"number", whole()}, {"kind", {{"const", kind.kind}}}, {"name", text()}, {"note", text()}, {"suspended", truth()}, {"answers", object_of(answers, {})}},
+    Json step = object_of({{"id", whole()},
+                           {"number", whole()},
+                           {"kind", {{"const", kind.kind}}},
+                           {"name", text()},
+                           {"note", text()},
+                           {"suspended", truth()},
+                           {"answers", object_of(answers, {})}},
                           {"number", "kind"});
     step["description"] = kind.summary;
     return step;
@@ -111,13 +136,27 @@ Json document_schema() {
     for (const StepKind& kind : step_kinds()) {
         steps.push_back(step_schema(kind));
     }
-    const Json parameter = object_of({{"name", text()}, {"formula", formula()}, {"unit", {{"enum", {"", "mm", "cm", "m", "in", "ft", "deg", "rad"}}}}, {"comment", text()}}, {"name", "formula"});
-    const Json look = object_of({{"name", text()}, {"color", {{"type", "string"}, {"pattern", "^#[0-9a-fA-F]{6}$"}}}, {"layer", text()}, {"hidden", truth()}}, {});
-    const Json cutaway = object_of({{"letter", text()}, {"on", truth()}, {"origin", numbers(3)}, {"normal", numbers(3)}, {"left_whole", list_of(text())}}, {"origin", "normal"});
+    const Json parameter = object_of({{"name", text()},
+                                      {"formula", formula()},
+                                      {"unit", {{"enum", {"", "mm", "cm", "m", "in", "ft", "deg", "rad"}}}},
+                                      {"comment", text()}},
+                                     {"name", "formula"});
+    const Json look = object_of({{"name", text()},
+                                 {"color", {{"type", "string"}, {"pattern", "^#[0-9a-fA-F]{6}$"}}},
+                                 {"layer", text()},
+                                 {"hidden", truth()}},
+                                {});
+    const Json cutaway = object_of({{"letter", text()},
+                                    {"on", truth()},
+                                    {"origin", numbers(3)},
+                                    {"normal", numbers(3)},
+                                    {"left_whole", list_of(text())}},
+                                   {"origin", "normal"});
     Json schema = object_of({{"format", {{"const", "kervo"}}},
                              {"version", {{"type", "integer"}, {"minimum", 1}, {"maximum", format_version}}},
                              {"title", text()},
                              {"unit", {{"enum", {"mm", "cm", "m", "in", "ft"}}}},
+                             {"last_id", whole()},
                              {"parameters", list_of(parameter)},
                              {"steps", list_of({{"anyOf", steps}})},
                              {"appearance", {{"type", "object"}, {"additionalProperties", look}}},
@@ -150,7 +189,8 @@ Findings check_schema(const Json& document) {
         for (const std::string& part : error.context) {
             place += part;
         }
-        findings.push_back(error_finding("file.schema", place + ": " + error.description, "Correct the file after the schema in docs/document.schema.json."));
+        findings.push_back(error_finding("file.schema", place + ": " + error.description,
+                                         "Correct the file after the schema in docs/document.schema.json."));
     }
     return findings;
 }
@@ -158,7 +198,8 @@ Findings check_schema(const Json& document) {
 std::string steps_reference() {
     std::string out = "# Steps\n\nMade by `kervo-cli reference` from the field lists; do not edit by hand.\n";
     for (const StepKind& kind : step_kinds()) {
-        out += "\n## " + kind.title + " (`" + kind.kind + "`)\n\n" + kind.summary + "\n\n| question | answer | key | meaning |\n|---|---|---|---|\n";
+        out += "\n## " + kind.title + " (`" + kind.kind + "`)\n\n" + kind.summary +
+               "\n\n| question | answer | key | meaning |\n|---|---|---|---|\n";
         for (const Field& field : fields_of(*make_definition(kind.kind))) {
             std::string meaning = field.info.help;
             if (!field.info.options.empty()) {
@@ -175,7 +216,8 @@ std::string steps_reference() {
                 }
                 meaning += " Asked when `" + field.info.shown_by + "` is " + values + ".";
             }
-            out += "| " + title_of(field.info.question) + " | " + field.info.label + " | `" + field.info.key + "` | " + meaning + " |\n";
+            out += "| " + title_of(field.info.question) + " | " + field.info.label + " | `" + field.info.key + "` | " +
+                   meaning + " |\n";
         }
     }
     return out;

@@ -14,6 +14,7 @@ struct ExportOptions {
 };
 
 /// Writes .step/.stp, .brep or .stl. Findings: export.format, export.no_body, export.stale, file.write.
-std::optional<Finding> export_bodies(const model::Evaluation& evaluation, const std::string& path, const ExportOptions& options);
+std::optional<Finding> export_bodies(const model::Evaluation& evaluation, const std::string& path,
+                                     const ExportOptions& options);
 
 } // namespace kervo::io

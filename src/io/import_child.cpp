@@ -24,11 +24,13 @@ namespace fs = std::filesystem;
 namespace {
 
 Finding import_problem(const char* code, const std::string& cause) {
-    return error_finding(code, cause, "The document is as it was. Export the file anew from where it comes, or choose another.");
+    return error_finding(code, cause,
+                         "The document is as it was. Export the file anew from where it comes, or choose another.");
 }
 
 std::string reader_path(const ImportLimits& limits) {
-    return limits.reader.empty() ? (fs::read_symlink("/proc/self/exe").parent_path() / "kervo-reader").string() : limits.reader;
+    return limits.reader.empty() ? (fs::read_symlink("/proc/self/exe").parent_path() / "kervo-reader").string()
+                                 : limits.reader;
 }
 
 // Between fork and exec only calls that are safe in a process with threads.
@@ -85,10 +87,13 @@ std::string format_of(const std::string& name) {
     for (char& c : extension) {
         c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     }
-    return extension == ".step" || extension == ".stp" ? "step" : extension == ".brep" || extension == ".brp" ? "brep" : "";
+    return extension == ".step" || extension == ".stp"   ? "step"
+           : extension == ".brep" || extension == ".brp" ? "brep"
+                                                         : "";
 }
 
-Result<std::vector<model::ImportedBody>> collect(const std::string& bodies_path, const std::string& list_path, const std::string& file_name) {
+Result<std::vector<model::ImportedBody>> collect(const std::string& bodies_path, const std::string& list_path,
+                                                 const std::string& file_name) {
     const auto text = read_whole(list_path);
     TopoDS_Shape shape;
     try {
@@ -123,7 +128,8 @@ Result<std::vector<model::ImportedBody>> collect(const std::string& bodies_path,
 
 } // namespace
 
-Result<std::vector<model::ImportedBody>> import_in_child(const model::Asset& asset, const ImportLimits& limits, Progress& progress) {
+Result<std::vector<model::ImportedBody>> import_in_child(const model::Asset& asset, const ImportLimits& limits,
+                                                         Progress& progress) {
     const std::string format = format_of(asset.name);
     if (format.empty()) {
         return import_problem("import.format", "\u201c" + asset.name + "\u201d is neither STEP nor BREP by its name.");
@@ -141,10 +147,12 @@ Result<std::vector<model::ImportedBody>> import_in_child(const model::Asset& ass
     case End::refused: {
         const auto text = read_whole(list);
         const Json refusal = text ? Json::parse(*text, nullptr, false) : Json();
-        return import_problem("import.unreadable", refusal.is_object() ? refusal.value("cause", std::string{}) : "The file cannot be read.");
+        return import_problem("import.unreadable",
+                              refusal.is_object() ? refusal.value("cause", std::string{}) : "The file cannot be read.");
     }
     case End::crashed:
-        return import_problem("import.crashed", "The file broke the reader; it is damaged, or needs more memory than the limit.");
+        return import_problem("import.crashed",
+                              "The file broke the reader; it is damaged, or needs more memory than the limit.");
     case End::too_long:
         return import_problem("import.too_long", "Reading the file took too long and was stopped.");
     case End::cancelled:
@@ -155,7 +163,9 @@ Result<std::vector<model::ImportedBody>> import_in_child(const model::Asset& ass
 
 model::Services standard_services() {
     model::Services services;
-    services.read_import = [](const model::Asset& asset, Progress& progress) { return import_in_child(asset, {}, progress); };
+    services.read_import = [](const model::Asset& asset, Progress& progress) {
+        return import_in_child(asset, {}, progress);
+    };
     return services;
 }
 

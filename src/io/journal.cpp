@@ -10,6 +10,7 @@
 #include <fcntl.h>
 #include <filesystem>
 #include <fstream>
+#include <sys/file.h>
 #include <unistd.h>
 
 namespace kervo::io {
@@ -74,7 +75,8 @@ Journal::~Journal() {
 }
 
 Journal::Journal(Journal&& other) noexcept
-    : path_(std::move(other.path_)), file_(std::exchange(other.file_, -1)), last_(std::move(other.last_)), files_known_(std::move(other.files_known_)) {}
+    : path_(std::move(other.path_)), file_(std::exchange(other.file_, -1)), last_(std::move(other.last_)),
+      files_known_(std::move(other.files_known_)) {}
 
 Journal& Journal::operator=(Journal&& other) noexcept {
     std::swap(path_, other.path_);
@@ -94,20 +96,27 @@ Result<Journal> Journal::start(const std::string& path, const model::Document& d
     }
     journal.file_ = ::open(path.c_str(), O_WRONLY | O_APPEND | O_CLOEXEC);
     if (journal.file_ < 0) {
-        return error_finding("file.write", "The journal cannot be written: " + std::string(std::strerror(errno)) + ".", "Changes are safe only once the document is saved.");
+        return error_finding("file.write", "The journal cannot be written: " + std::string(std::strerror(errno)) + ".",
+                             "Changes are safe only once the document is saved.");
     }
+    ::flock(journal.file_, LOCK_EX | LOCK_NB);
     return journal;
 }
 
 std::optional<Finding> Journal::append(const model::Document& document) {
     Json next = to_json(document);
     const Json record{{"patch", Json::diff(last_, next)}, {"files", files_in(document, files_known_)}};
+    if (record["patch"].empty() && record["files"].empty()) {
+        return std::nullopt;
+    }
     const std::string line = line_of(record);
     size_t written = 0;
     while (written < line.size()) {
         const ssize_t count = ::write(file_, line.data() + written, line.size() - written);
         if (count < 0 && errno != EINTR) {
-            return error_finding("file.write", "The journal cannot be written: " + std::string(std::strerror(errno)) + ".", "Save the document somewhere else.");
+            return error_finding("file.write",
+                                 "The journal cannot be written: " + std::string(std::strerror(errno)) + ".",
+                                 "Save the document somewhere else.");
         }
         written += count > 0 ? static_cast<size_t>(count) : 0;
     }
@@ -159,6 +168,16 @@ std::optional<Recovered> recover(const std::string& journal_path) {
         }
     }
     return Recovered{std::move(document), records - 1};
+}
+
+bool journal_in_use(const std::string& journal_path) {
+    const int file = ::open(journal_path.c_str(), O_RDONLY | O_CLOEXEC);
+    if (file < 0) {
+        return false;
+    }
+    const bool free = ::flock(file, LOCK_EX | LOCK_NB) == 0;
+    ::close(file);
+    return !free;
 }
 
 std::string journal_path_for(const std::string& document_path) {

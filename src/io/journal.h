@@ -1,8 +1,9 @@
-// The journal: every change of a document, on the disk before the next one, so that a crash or a power cut loses nothing.
+// The journal: every change of a document, on the disk before the next one, so that a crash or a power cut loses
+// nothing.
 //
-// One record a line: checksum, then JSON. The first record is the whole document; each later one is a JSON patch (RFC 6902)
-// and the files that came with the change. A torn last line is what a crash leaves; it is left out. A journal is complete
-// in itself: recovery needs no other file.
+// One record a line: checksum, then JSON. The first record is the whole document; each later one is a JSON patch (RFC
+// 6902) and the files that came with the change. A torn last line is what a crash leaves; it is left out. A journal is
+// complete in itself: recovery needs no other file.
 #pragma once
 
 #include "io/document_json.h"
@@ -18,9 +19,10 @@ public:
     Journal(const Journal&) = delete;
     Journal& operator=(const Journal&) = delete;
 
-    /// Starts a journal at `path` from this document, replacing an old one in one move.
+    /// Starts a journal at `path` from this document, replacing an old one in one move. It is locked against other
+    /// processes for as long as it is open.
     static Result<Journal> start(const std::string& path, const model::Document& document);
-    /// Writes what changed since the last record and flushes it. Finding: file.write.
+    /// Writes what changed since the last record and flushes it; nothing where nothing did. Finding: file.write.
     std::optional<Finding> append(const model::Document& document);
     /// Closes and deletes the journal: all is saved.
     void discard();
@@ -40,6 +42,9 @@ struct Recovered {
 
 /// The last state that the journal holds; nullopt when there is no journal or not even its first record is whole.
 std::optional<Recovered> recover(const std::string& journal_path);
+
+/// Whether a running process has this journal open.
+bool journal_in_use(const std::string& journal_path);
 
 /// Where the journal of a document at `path` lies: a hidden file beside it.
 std::string journal_path_for(const std::string& document_path);

@@ -17,7 +17,8 @@
 
 namespace {
 
-int read(const std::string& format, const std::string& input, const std::string& bodies_path, const std::string& list_path) {
+int read(const std::string& format, const std::string& input, const std::string& bodies_path,
+         const std::string& list_path) {
     using namespace kervo;
     const auto bodies = format == "step" ? io::read_step(input) : io::read_brep(input);
     io::Json list;
@@ -33,7 +34,10 @@ int read(const std::string& format, const std::string& input, const std::string&
         shapes.push_back(body.shape);
     }
     const bool written = BinTools::Write(geom::gather(shapes), bodies_path.c_str());
-    return written && !io::write_text_atomically(list_path, list.dump(-1, ' ', false, io::Json::error_handler_t::replace)) ? 0 : 2;
+    return written &&
+                   !io::write_text_atomically(list_path, list.dump(-1, ' ', false, io::Json::error_handler_t::replace))
+               ? 0
+               : 2;
 }
 
 } // namespace

@@ -10,7 +10,10 @@ namespace kervo::io {
 using namespace model;
 
 Json finding_to_json(const Finding& finding) {
-    Json json{{"severity", to_string(finding.severity)}, {"code", finding.code}, {"cause", finding.cause}, {"mend", finding.mend}};
+    Json json{{"severity", to_string(finding.severity)},
+              {"code", finding.code},
+              {"cause", finding.cause},
+              {"mend", finding.mend}};
     if (!finding.field.empty()) {
         json["field"] = finding.field;
     }
@@ -31,9 +34,12 @@ Json findings_to_json(const Findings& findings) {
 }
 
 Json step_to_json(const Step& step, const StepReport& report) {
-    Json json{{"number", step.number},          {"id", step.id},
-              {"kind", kind_of(step.definition).kind}, {"name", step.name},
-              {"state", to_string(report.state)}, {"seconds", report.seconds},
+    Json json{{"number", step.number},
+              {"id", step.id},
+              {"kind", kind_of(step.definition).kind},
+              {"name", step.name},
+              {"state", to_string(report.state)},
+              {"seconds", report.seconds},
               {"findings", findings_to_json(report.findings)}};
     if (report.output) {
         json["removed"] = report.output->removed;
@@ -42,7 +48,10 @@ Json step_to_json(const Step& step, const StepReport& report) {
             json["imbalance"] = report.output->imbalance;
             json["pieces"] = Json::array();
             for (const Piece& piece : report.output->pieces) {
-                json["pieces"].push_back({{"piece", piece.identity.text()}, {"volume", piece.volume}, {"verdict", to_string(piece.verdict)}, {"decided", piece.decided}});
+                json["pieces"].push_back({{"piece", piece.identity.text()},
+                                          {"volume", piece.volume},
+                                          {"verdict", to_string(piece.verdict)},
+                                          {"decided", piece.decided}});
             }
         }
         if (report.output->sketch) {
@@ -84,11 +93,13 @@ Json report(const Document& document, const Evaluation& evaluation, int as_of) {
     json["parameters"] = Json::array();
     for (const Parameter& parameter : document.parameters) {
         Json item{{"name", parameter.name}, {"formula", parameter.formula}, {"unit", parameter.unit}};
-        if (const auto value = evaluation.parameters.values.find(parameter.name); value != evaluation.parameters.values.end()) {
+        if (const auto value = evaluation.parameters.values.find(parameter.name);
+            value != evaluation.parameters.values.end()) {
             const auto unit = find_unit(parameter.unit);
             item["value"] = unit ? value->second.value / unit->factor : value->second.value;
         }
-        if (const auto finding = evaluation.parameters.findings.find(parameter.name); finding != evaluation.parameters.findings.end()) {
+        if (const auto finding = evaluation.parameters.findings.find(parameter.name);
+            finding != evaluation.parameters.findings.end()) {
             item["finding"] = finding_to_json(finding->second);
         }
         json["parameters"].push_back(std::move(item));
@@ -100,7 +111,8 @@ Json report(const Document& document, const Evaluation& evaluation, int as_of) {
     json["bodies"] = Json::array();
     for (const auto& [id, body] : evaluation.bodies_as_of(as_of)) {
         const auto look = document.appearance.find(id);
-        json["bodies"].push_back(body_to_json(id, *body, evaluation.traits.at(id), look == document.appearance.end() ? "" : look->second.layer));
+        json["bodies"].push_back(body_to_json(id, *body, evaluation.traits.at(id),
+                                              look == document.appearance.end() ? "" : look->second.layer));
     }
     return json;
 }

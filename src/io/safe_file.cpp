@@ -14,7 +14,8 @@ namespace kervo::io {
 namespace {
 
 Finding cannot_write(const std::string& path, int error) {
-    return error_finding("file.write", "\u201c" + path + "\u201d cannot be written: " + std::strerror(error) + ".", "Choose another place; the old file is as it was.");
+    return error_finding("file.write", "\u201c" + path + "\u201d cannot be written: " + std::strerror(error) + ".",
+                         "Choose another place; the old file is as it was.");
 }
 
 bool flush_to_disk(const std::string& path, int flags) {
@@ -29,7 +30,8 @@ bool flush_to_disk(const std::string& path, int flags) {
 
 } // namespace
 
-std::optional<Finding> write_atomically(const std::string& path, const std::function<std::optional<Finding>(const std::string&)>& write) {
+std::optional<Finding> write_atomically(const std::string& path,
+                                        const std::function<std::optional<Finding>(const std::string&)>& write) {
     const std::string fresh = path + ".new-" + std::to_string(::getpid());
     if (auto problem = write(fresh)) {
         ::unlink(fresh.c_str());
@@ -59,7 +61,9 @@ Result<std::string> read_whole(const std::string& path) {
     std::ostringstream content;
     content << in.rdbuf();
     if (!in || std::filesystem::is_directory(path)) {
-        return error_finding("file.read", "\u201c" + path + "\u201d cannot be read: " + std::strerror(errno == 0 ? ENOENT : errno) + ".", "Choose another file.");
+        return error_finding(
+            "file.read", "\u201c" + path + "\u201d cannot be read: " + std::strerror(errno == 0 ? ENOENT : errno) + ".",
+            "Choose another file.");
     }
     return content.str();
 }

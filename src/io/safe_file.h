@@ -11,7 +11,8 @@ namespace kervo::io {
 
 /// Lets `write` make a new file beside `path`, flushes it to the disk and puts it in the place of `path` in one move.
 /// `write` gets the path of the new file and tells what went wrong, if anything. Finding: file.write.
-std::optional<Finding> write_atomically(const std::string& path, const std::function<std::optional<Finding>(const std::string&)>& write);
+std::optional<Finding> write_atomically(const std::string& path,
+                                        const std::function<std::optional<Finding>(const std::string&)>& write);
 std::optional<Finding> write_text_atomically(const std::string& path, const std::string& text);
 
 /// Finding: file.read.

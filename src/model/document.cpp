@@ -17,20 +17,24 @@ int Document::index_of(int id) const {
 bool same_content(const Document& a, const Document& b) {
     const auto same_steps = std::equal(a.steps.begin(), a.steps.end(), b.steps.begin(), b.steps.end(),
                                        [](const StepPtr& x, const StepPtr& y) { return x == y || *x == *y; });
-    const auto same_assets = std::equal(a.assets.begin(), a.assets.end(), b.assets.begin(), b.assets.end(), [](const auto& x, const auto& y) {
-        return x.first == y.first && (x.second == y.second || (x.second->bytes == y.second->bytes && x.second->missing == y.second->missing));
-    });
-    return a.title == b.title && a.unit == b.unit && a.parameters == b.parameters && same_steps && a.appearance == b.appearance &&
-           a.cutaways == b.cutaways && same_assets;
+    const auto same_assets = std::equal(
+        a.assets.begin(), a.assets.end(), b.assets.begin(), b.assets.end(), [](const auto& x, const auto& y) {
+            return x.first == y.first && (x.second == y.second || (x.second->bytes == y.second->bytes &&
+                                                                   x.second->missing == y.second->missing));
+        });
+    return a.title == b.title && a.unit == b.unit && a.last_id == b.last_id && a.parameters == b.parameters &&
+           same_steps && a.appearance == b.appearance && a.cutaways == b.cutaways && same_assets;
 }
 
 namespace {
 
-// Keeps a number where the order allows it; otherwise the middle between its neighbours, or, where there is no room, all anew.
+// Keeps a number where the order allows it; otherwise the middle between its neighbours, or, where there is no room,
+// all anew.
 void renumber(Document& document) {
     const auto ascending = [&] {
-        return std::adjacent_find(document.steps.begin(), document.steps.end(),
-                                  [](const StepPtr& a, const StepPtr& b) { return a->number >= b->number; }) == document.steps.end();
+        return std::adjacent_find(document.steps.begin(), document.steps.end(), [](const StepPtr& a, const StepPtr& b) {
+                   return a->number >= b->number;
+               }) == document.steps.end();
     };
     if (ascending()) {
         return;
@@ -58,17 +62,14 @@ int number_at(const Document& document, size_t position) {
 } // namespace
 
 Document add_step(Document document, StepDefinition definition, const std::string& name, int position, int* id) {
-    const size_t at = position < 0 ? document.steps.size() : std::min(static_cast<size_t>(position), document.steps.size());
-    int highest = 0;
+    const size_t at =
+        position < 0 ? document.steps.size() : std::min(static_cast<size_t>(position), document.steps.size());
     for (const StepPtr& step : document.steps) {
-        highest = std::max(highest, step->id);
+        document.last_id = std::max(document.last_id, step->id);
     }
-    // Bodies that were made by deleted steps may still be mentioned: their ids stay taken.
-    for (const auto& [body, look] : document.appearance) {
-        highest = std::max(highest, maker_of(body));
-    }
+    document.last_id = document.last_id / 10 * 10 + 10;
     auto step = std::make_shared<Step>();
-    step->id = highest / 10 * 10 + 10;
+    step->id = document.last_id;
     step->number = number_at(document, at);
     step->name = name;
     step->definition = std::move(definition);

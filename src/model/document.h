@@ -43,6 +43,7 @@ struct Cutaway {
 struct Document {
     std::string title = "Untitled";
     std::string unit = "mm"; ///< lengths are shown in it
+    int last_id = 0;         ///< highest step id ever given: ids of deleted steps are not given again
     std::vector<Parameter> parameters;
     std::vector<StepPtr> steps;
     std::map<BodyId, Appearance> appearance;

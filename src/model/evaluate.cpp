@@ -54,8 +54,9 @@ bool same_quantity(const Quantity& a, const Quantity& b) {
 }
 
 bool matches(const EvaluationCache::Key& a, const EvaluationCache::Key& b) {
-    const bool same_parameters = std::equal(a.parameters.begin(), a.parameters.end(), b.parameters.begin(), b.parameters.end(),
-                                            [](const auto& x, const auto& y) { return x.first == y.first && same_quantity(x.second, y.second); });
+    const bool same_parameters = std::equal(
+        a.parameters.begin(), a.parameters.end(), b.parameters.begin(), b.parameters.end(),
+        [](const auto& x, const auto& y) { return x.first == y.first && same_quantity(x.second, y.second); });
     return same_parameters && a.inputs == b.inputs && (a.step == b.step || a.step->definition == b.step->definition);
 }
 
@@ -64,7 +65,8 @@ bool matches(const EvaluationCache::Key& a, const EvaluationCache::Key& b) {
 StepOutputPtr EvaluationCache::find(const Key& key) {
     const std::lock_guard lock(guard_);
     auto& entries = entries_[key.step->id];
-    const auto at = std::find_if(entries.begin(), entries.end(), [&](const Entry& entry) { return matches(entry.key, key); });
+    const auto at =
+        std::find_if(entries.begin(), entries.end(), [&](const Entry& entry) { return matches(entry.key, key); });
     if (at == entries.end()) {
         return nullptr;
     }
@@ -87,8 +89,8 @@ namespace {
 struct Task {
     StepPtr step;
     Dependencies reads;
-    std::set<int> after;  ///< steps whose output it reads
-    bool stale = false;   ///< something it reads comes from a failed or stale step
+    std::set<int> after; ///< steps whose output it reads
+    bool stale = false;  ///< something it reads comes from a failed or stale step
     bool done = false;
     StepReport report;
 };
@@ -96,7 +98,8 @@ struct Task {
 class Run {
 public:
     Run(const Document& document, EvaluationCache& cache, const Services& services, Progress& progress)
-        : document_(document), cache_(cache), services_(services), progress_(progress), parameters_(evaluate_parameters(document.parameters)) {}
+        : document_(document), cache_(cache), services_(services), progress_(progress),
+          parameters_(evaluate_parameters(document.parameters)) {}
 
     Evaluation evaluate(int as_of) {
         plan(as_of);
@@ -104,7 +107,8 @@ public:
         while (done < tasks_.size() && !progress_.cancelled()) {
             std::vector<Task*> ready;
             for (Task& task : tasks_) {
-                const bool free = std::all_of(task.after.begin(), task.after.end(), [&](int id) { return by_id_.at(id)->done; });
+                const bool free =
+                    std::all_of(task.after.begin(), task.after.end(), [&](int id) { return by_id_.at(id)->done; });
                 if (!task.done && free) {
                     ready.push_back(&task);
                 }
@@ -188,7 +192,8 @@ private:
         }
         for (const int sketch : task.reads.sketches) {
             const auto at = by_id_.find(sketch);
-            SketchResultPtr found = task.after.contains(sketch) && at->second->report.output ? at->second->report.output->sketch : nullptr;
+            SketchResultPtr found =
+                task.after.contains(sketch) && at->second->report.output ? at->second->report.output->sketch : nullptr;
             if (found) {
                 inputs.sketches[sketch] = found;
             }
@@ -249,10 +254,13 @@ private:
         try {
             return evaluate_step(task.step->definition, inputs);
         } catch (const Standard_Failure& failure) {
-            output.findings.push_back(error_finding("step.kernel", std::string("The geometry kernel gave up on this step (") + failure.DynamicType()->Name() + ").",
+            output.findings.push_back(error_finding("step.kernel",
+                                                    std::string("The geometry kernel gave up on this step (") +
+                                                        failure.DynamicType()->Name() + ").",
                                                     "Change one of its answers a little."));
         } catch (const std::exception& failure) {
-            output.findings.push_back(error_finding("step.internal", std::string("This step could not be computed: ") + failure.what(),
+            output.findings.push_back(error_finding("step.internal",
+                                                    std::string("This step could not be computed: ") + failure.what(),
                                                     "Change one of its answers a little."));
         }
         return output;
@@ -325,7 +333,8 @@ private:
 
 } // namespace
 
-Evaluation evaluate(const Document& document, EvaluationCache& cache, const Services& services, Progress& progress, int as_of) {
+Evaluation evaluate(const Document& document, EvaluationCache& cache, const Services& services, Progress& progress,
+                    int as_of) {
     return Run(document, cache, services, progress).evaluate(as_of);
 }
 
@@ -352,7 +361,8 @@ Document adopt_names(Document document, const Evaluation& evaluation) {
     return document;
 }
 
-StepInputs inputs_before(const Document& document, const Evaluation& evaluation, int step, const Services& services, Progress& progress) {
+StepInputs inputs_before(const Document& document, const Evaluation& evaluation, int step, const Services& services,
+                         Progress& progress) {
     StepInputs inputs;
     inputs.step = step;
     inputs.parameters = &evaluation.parameters.values;

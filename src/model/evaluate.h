@@ -55,7 +55,7 @@ public:
     struct Key {
         StepPtr step;
         std::map<std::string, Quantity> parameters;
-        std::vector<const void*> inputs; ///< identities of the bodies, sketches and files it reads
+        std::vector<const void*> inputs;                     ///< identities of the bodies, sketches and files it reads
         std::vector<std::shared_ptr<const void>> keep_alive; ///< so that an identity is never given twice
     };
     StepOutputPtr find(const Key& key);
@@ -73,12 +73,14 @@ private:
 
 /// Evaluates the document. `as_of`: the id of the last step to evaluate (0: all). A cancelled evaluation says so and
 /// keeps nothing half done.
-Evaluation evaluate(const Document& document, EvaluationCache& cache, const Services& services, Progress& progress, int as_of = 0);
+Evaluation evaluate(const Document& document, EvaluationCache& cache, const Services& services, Progress& progress,
+                    int as_of = 0);
 
 /// The document with all picks made by hand replaced by the names that the evaluation found for them.
 Document adopt_names(Document document, const Evaluation& evaluation);
 
 /// Inputs as the step would see them, plus all bodies before it: for previews and the list of bodies met.
-StepInputs inputs_before(const Document& document, const Evaluation& evaluation, int step, const Services& services, Progress& progress);
+StepInputs inputs_before(const Document& document, const Evaluation& evaluation, int step, const Services& services,
+                         Progress& progress);
 
 } // namespace kervo::model

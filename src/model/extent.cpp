@@ -19,11 +19,13 @@ std::string region_key(const sketch::Region& region) {
     return key;
 }
 
-std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, const RegionReferences& references, Answers& answers, StepOutput& output) {
+std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, const RegionReferences& references,
+                                                  Answers& answers, StepOutput& output) {
     std::vector<const sketch::Region*> chosen;
     RegionReferences named = references;
     if (references.empty()) {
-        answers.report("regions", error_finding("profile.unanswered", "No region is chosen yet.", "Click a region of the sketch."));
+        answers.report("regions", error_finding("profile.unanswered", "No region is chosen yet.",
+                                                "Click a region of the sketch."));
     }
     for (size_t i = 0; i < references.size(); ++i) {
         const sketch::RegionReference& reference = references[i];
@@ -31,13 +33,15 @@ std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, co
         const gp_Pnt place = sketch.frame.Location().Translated(gp_Vec(sketch.frame.XDirection()) * reference.near[0] +
                                                                 gp_Vec(sketch.frame.YDirection()) * reference.near[1]);
         if (found.index < 0) {
-            Finding finding = error_finding("profile.region_lost", "A chosen region is gone from the sketch.", "Choose the regions again.");
+            Finding finding = error_finding("profile.region_lost", "A chosen region is gone from the sketch.",
+                                            "Choose the regions again.");
             finding.places.push_back({place.X(), place.Y(), place.Z()});
             answers.report("regions", finding);
             continue;
         }
         if (!found.exact) {
-            Finding finding = warning_finding("profile.region_changed", "A chosen region has new borders; the one at its old place is used.",
+            Finding finding = warning_finding("profile.region_changed",
+                                              "A chosen region has new borders; the one at its old place is used.",
                                               "Look whether it is the right one, and choose it again.");
             finding.places.push_back({place.X(), place.Y(), place.Z()});
             answers.report("regions", finding);
@@ -68,16 +72,20 @@ class Sweep {
 public:
     Sweep(const Extent& extent, const SketchResult& sketch, const std::vector<BodyPtr>& bodies, Answers& answers)
         : extent_(extent), sketch_(sketch), answers_(answers), bodies_(bodies) {
-        from_offset_ = extent.from.value == "plane" ? 0 : answers.number("from_offset", extent.from_offset, length_dimension);
+        from_offset_ =
+            extent.from.value == "plane" ? 0 : answers.number("from_offset", extent.from_offset, length_dimension);
         if (extent.from.value == "face") {
             from_plane_ = flat_face("from_face", extent.from_face, from_offset_);
         }
         const std::string& to = extent.to.value;
         if (to == "face") {
-            to_plane_ = flat_face("to_face", extent.to_face, answers.number("to_offset", extent.to_offset, length_dimension));
+            to_plane_ =
+                flat_face("to_face", extent.to_face, answers.number("to_offset", extent.to_offset, length_dimension));
         } else if (to == "vertex") {
             const TopoDS_Shape vertex = answers.element("to_vertex", extent.to_vertex);
-            to_height_ = vertex.IsNull() ? 0 : height_of(geom::center_of(vertex)) + answers.number("to_offset", extent.to_offset, length_dimension);
+            to_height_ = vertex.IsNull() ? 0
+                                         : height_of(geom::center_of(vertex)) +
+                                               answers.number("to_offset", extent.to_offset, length_dimension);
         } else if (to == "distance" || to == "symmetric" || to == "two_distances") {
             distance_ = answers.positive("distance", extent.distance);
             back_distance_ = to == "two_distances" ? answers.positive("back_distance", extent.back_distance) : 0;
@@ -96,6 +104,7 @@ public:
             return std::nullopt;
         }
         const double sign = extent_.way.value == "ahead" ? 1 : -1;
+        const double from = start.height;
         if (extent_.to.value == "symmetric") {
             start = {start.height - distance_ / 2, {}};
         } else if (extent_.to.value == "two_distances") {
@@ -103,14 +112,34 @@ public:
         } else if (extent_.to.value == "everything_both") {
             start = {lowest_, {}};
         }
+        note_dimensions(base, from, start.height, end->height);
         return sweep(region, start, *end, base);
     }
+
+    [[nodiscard]] const std::vector<PlacedDimension>& dimensions() const { return dimensions_; }
 
 private:
     [[nodiscard]] gp_Vec normal() const { return {sketch_.frame.Direction()}; }
     [[nodiscard]] double height_of(const gp_Pnt& p) const { return gp_Vec(sketch_.frame.Location(), p).Dot(normal()); }
     [[nodiscard]] gp_Pnt on_plane(const sketch::Point2& p) const {
-        return sketch_.frame.Location().Translated(gp_Vec(sketch_.frame.XDirection()) * p[0] + gp_Vec(sketch_.frame.YDirection()) * p[1]);
+        return sketch_.frame.Location().Translated(gp_Vec(sketch_.frame.XDirection()) * p[0] +
+                                                   gp_Vec(sketch_.frame.YDirection()) * p[1]);
+    }
+
+    // Of the first region; the others are as deep.
+    void note_dimensions(const gp_Pnt& base, double from, double start, double end) {
+        const std::string& to = extent_.to.value;
+        if (!dimensions_.empty() || (to != "distance" && to != "symmetric" && to != "two_distances")) {
+            return;
+        }
+        const auto at = [&](double height) {
+            const gp_Pnt p = base.Translated(normal() * height);
+            return Place{p.X(), p.Y(), p.Z()};
+        };
+        dimensions_.push_back({"distance", at(from), at(end), to == "symmetric" ? 2.0 : 1.0});
+        if (to == "two_distances") {
+            dimensions_.push_back({"back_distance", at(from), at(start), 1.0});
+        }
     }
 
     std::optional<gp_Pln> flat_face(const char* field, const References& references, double offset) {
@@ -120,11 +149,16 @@ private:
         }
         auto plane = geom::plane_of(face);
         if (!plane) {
-            answers_.report(field, error_finding("extent.curved_face", "This face is curved; a cut can end only at a flat one.", "Pick a flat face or a vertex."));
+            answers_.report(field, error_finding("extent.curved_face",
+                                                 "This face is curved; a cut can end only at a flat one.",
+                                                 "Pick a flat face or a vertex."));
             return std::nullopt;
         }
         if (std::fabs(gp_Vec(plane->Axis().Direction()).Dot(normal())) < 1e-9) {
-            answers_.report(field, error_finding("extent.upright_face", "This face stands upright to the sketch; the profile never reaches it.", "Pick a face that lies across the profile."));
+            answers_.report(field,
+                            error_finding("extent.upright_face",
+                                          "This face stands upright to the sketch; the profile never reaches it.",
+                                          "Pick a face that lies across the profile."));
             return std::nullopt;
         }
         plane->Translate(normal() * offset);
@@ -136,7 +170,8 @@ private:
         for (const BodyPtr& body : bodies_) {
             const auto box = geom::box_of(body->shape);
             for (int corner = 0; corner < 8; ++corner) {
-                const gp_Pnt p((corner & 1) != 0 ? box[3] : box[0], (corner & 2) != 0 ? box[4] : box[1], (corner & 4) != 0 ? box[5] : box[2]);
+                const gp_Pnt p((corner & 1) != 0 ? box[3] : box[0], (corner & 2) != 0 ? box[4] : box[1],
+                               (corner & 4) != 0 ? box[5] : box[2]);
                 lowest_ = std::min(lowest_, height_of(p) - 1);
                 highest_ = std::max(highest_, height_of(p) + 1);
             }
@@ -175,7 +210,8 @@ private:
         return End{start.height + sign * distance_, {}};
     }
 
-    // The wall that comes first: the farthest of the first exits, over rays through the region's inner point and border.
+    // The wall that comes first: the farthest of the first exits, over rays through the region's inner point and
+    // border.
     std::optional<End> next_face(const sketch::Region& region, const End& start, double sign) {
         std::vector<sketch::Point2> probes{region.inside};
         for (const auto& piece : region.loops.front()) {
@@ -204,7 +240,8 @@ private:
             }
         }
         if (!farthest) {
-            answers_.report("to", error_finding("extent.no_next_face", "There is no face ahead of the profile.", "Turn the way round, or choose another end."));
+            answers_.report("to", error_finding("extent.no_next_face", "There is no face ahead of the profile.",
+                                                "Turn the way round, or choose another end."));
             return std::nullopt;
         }
         if (plane && std::fabs(gp_Vec(plane->Axis().Direction()).Dot(normal())) > 1e-9) {
@@ -213,15 +250,18 @@ private:
         return End{*farthest * sign, {}};
     }
 
-    std::optional<SweptRegion> sweep(const sketch::Region& region, const End& start, const End& end, const gp_Pnt& base) {
+    std::optional<SweptRegion> sweep(const sketch::Region& region, const End& start, const End& end,
+                                     const gp_Pnt& base) {
         if (std::fabs(end.height - start.height) <= geom::coincidence) {
-            answers_.report("to", error_finding("extent.flat", "It begins where it ends.", "Choose an end at another height."));
+            answers_.report(
+                "to", error_finding("extent.flat", "It begins where it ends.", "Choose an end at another height."));
             return std::nullopt;
         }
         const geom::ProfileFace profile = geom::make_profile_face(sketch_.frame, sketch::outline_of(region));
         const double up = end.height > start.height ? 1 : -1;
         // An oblique end is cut from a prism that is long enough to pass it everywhere.
-        const double first = start.oblique ? start.height - up * overshoot(*start.oblique, region, start.height) : start.height;
+        const double first =
+            start.oblique ? start.height - up * overshoot(*start.oblique, region, start.height) : start.height;
         const double last = end.oblique ? end.height + up * overshoot(*end.oblique, region, end.height) : end.height;
         SweptRegion swept{region_key(region), geom::make_prism(profile, first, last)};
         const gp_Pnt keep = base.Translated(normal() * ((start.height + end.height) / 2));
@@ -258,12 +298,14 @@ private:
     double from_offset_ = 0, distance_ = 0, back_distance_ = 0, to_height_ = 0;
     double lowest_ = -1, highest_ = 1;
     std::optional<gp_Pln> from_plane_, to_plane_;
+    std::vector<PlacedDimension> dimensions_;
 };
 
 } // namespace
 
-std::vector<SweptRegion> sweep_regions(const Extent& extent, const SketchResult& sketch, const std::vector<const sketch::Region*>& regions,
-                                       const std::vector<BodyPtr>& bodies, Answers& answers) {
+std::vector<SweptRegion> sweep_regions(const Extent& extent, const SketchResult& sketch,
+                                       const std::vector<const sketch::Region*>& regions,
+                                       const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
     std::vector<SweptRegion> swept;
     Sweep sweep(extent, sketch, bodies, answers);
     if (!answers.ok()) {
@@ -274,6 +316,7 @@ std::vector<SweptRegion> sweep_regions(const Extent& extent, const SketchResult&
             swept.push_back(std::move(*solid));
         }
     }
+    output.dimensions = sweep.dimensions();
     return swept;
 }
 

@@ -27,7 +27,9 @@ struct Extent {
     /// `through_bodies` adds the ends that only make sense where there is something to pass through.
     template <class Self, class Visit> static void fields(Self& self, Visit&& visit, bool through_bodies) {
         const auto how_far = Question::how_far;
-        std::vector<FieldOption> ends{{"distance", "A distance"}, {"symmetric", "Both ways, symmetric"}, {"two_distances", "Both ways, two distances"}};
+        std::vector<FieldOption> ends{{"distance", "A distance"},
+                                      {"symmetric", "Both ways, symmetric"},
+                                      {"two_distances", "Both ways, two distances"}};
         if (through_bodies) {
             ends.push_back({"everything", "Everything"});
             ends.push_back({"everything_both", "Everything, both ways"});
@@ -38,24 +40,41 @@ struct Extent {
         visit(FieldInfo("from", "From", how_far, "Where it begins.")
                   .one_of({{"plane", "The sketch plane"}, {"offset", "An offset"}, {"face", "A face"}}),
               self.from);
-        visit(FieldInfo("from_face", "From face", how_far, "It follows this face.").picks({ElementKind::face}).when("from", {"face"}),
+        visit(FieldInfo("from_face", "From face", how_far, "It follows this face.")
+                  .picks({ElementKind::face})
+                  .when("from", {"face"}),
               self.from_face);
-        visit(FieldInfo("from_offset", "From offset", how_far, "Along the normal of the sketch.").length().when("from", {"offset", "face"}),
+        visit(FieldInfo("from_offset", "From offset", how_far, "Along the normal of the sketch.")
+                  .length()
+                  .beside()
+                  .when("from", {"offset", "face"}),
               self.from_offset);
         visit(FieldInfo("to", "To", how_far, "Where it ends.").one_of(ends), self.to);
+        visit(FieldInfo("distance", "Distance", how_far, "Symmetric: the whole length.")
+                  .length()
+                  .beside()
+                  .when("to", {"distance", "symmetric", "two_distances"}),
+              self.distance);
         visit(FieldInfo("way", "Way", how_far, "Ahead is where the sketch looks; back is into the face it lies on.")
                   .one_of({{"ahead", "Ahead"}, {"back", "Back"}})
                   .when("to", {"distance", "two_distances", "everything", "next_face"}),
               self.way);
-        visit(FieldInfo("distance", "Distance", how_far, "Symmetric: the whole length.").length().when("to", {"distance", "symmetric", "two_distances"}),
-              self.distance);
-        visit(FieldInfo("back_distance", "The other way", how_far, "Against the way.").length().when("to", {"two_distances"}),
+        visit(FieldInfo("back_distance", "The other way", how_far, "Against the way.")
+                  .length()
+                  .when("to", {"two_distances"}),
               self.back_distance);
-        visit(FieldInfo("to_face", "To face", how_far, "It follows this face.").picks({ElementKind::face}).when("to", {"face"}),
+        visit(FieldInfo("to_face", "To face", how_far, "It follows this face.")
+                  .picks({ElementKind::face})
+                  .when("to", {"face"}),
               self.to_face);
-        visit(FieldInfo("to_vertex", "To vertex", how_far, "It ends at the height of this vertex.").picks({ElementKind::vertex}).when("to", {"vertex"}),
+        visit(FieldInfo("to_vertex", "To vertex", how_far, "It ends at the height of this vertex.")
+                  .picks({ElementKind::vertex})
+                  .when("to", {"vertex"}),
               self.to_vertex);
-        visit(FieldInfo("to_offset", "To offset", how_far, "Beyond the face or vertex, along the normal of the sketch.").length().when("to", {"face", "vertex"}),
+        visit(FieldInfo("to_offset", "To offset", how_far, "Beyond the face or vertex, along the normal of the sketch.")
+                  .length()
+                  .beside()
+                  .when("to", {"face", "vertex"}),
               self.to_offset);
     }
 
@@ -70,11 +89,14 @@ struct SweptRegion {
 
 /// The regions that the references choose, found again in the sketch; findings on the field "regions". References made
 /// by hand are handed back in `output` with the names of what they were found to mean.
-std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, const RegionReferences& references, Answers& answers, StepOutput& output);
+std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, const RegionReferences& references,
+                                                  Answers& answers, StepOutput& output);
 
-/// Sweeps each region over the extent. `bodies` are what "everything" and "the next face" refer to.
-std::vector<SweptRegion> sweep_regions(const Extent& extent, const SketchResult& sketch, const std::vector<const sketch::Region*>& regions,
-                                       const std::vector<BodyPtr>& bodies, Answers& answers);
+/// Sweeps each region over the extent. `bodies` are what "everything" and "the next face" refer to. The depth by number
+/// is handed back in `output` as a dimension of the first region.
+std::vector<SweptRegion> sweep_regions(const Extent& extent, const SketchResult& sketch,
+                                       const std::vector<const sketch::Region*>& regions,
+                                       const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output);
 
 /// "5+,6-": the identity of a region as text.
 std::string region_key(const sketch::Region& region);

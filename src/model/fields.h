@@ -45,8 +45,8 @@ using References = std::vector<Reference>;
 using RegionReferences = std::vector<sketch::RegionReference>;
 using VerdictRules = std::vector<VerdictRule>;
 
-using FieldValue = std::variant<Expression, Choice, SketchLink, AssetLink, References, RegionReferences,
-                                VerdictRules, sketch::Sketch>;
+using FieldValue =
+    std::variant<Expression, Choice, SketchLink, AssetLink, References, RegionReferences, VerdictRules, sketch::Sketch>;
 
 struct FieldOption {
     std::string value;
@@ -58,12 +58,13 @@ struct FieldInfo {
     std::string label;
     Question question;
     std::string help;
-    Dimension dimension;               ///< of expressions
-    std::vector<FieldOption> options;  ///< of choices
-    std::set<ElementKind> accepts;     ///< of references
-    bool many = false;                 ///< references: more than one
-    bool writes = false;               ///< references: the step changes these bodies
-    std::string shown_by;              ///< key of a choice that decides whether the field is asked
+    Dimension dimension;                ///< of expressions
+    std::vector<FieldOption> options;   ///< of choices
+    std::set<ElementKind> accepts;      ///< of references
+    bool many = false;                  ///< references: more than one
+    bool writes = false;                ///< references: the step changes these bodies
+    bool goes_beside = false;           ///< stands on one line with the answer before it
+    std::string shown_by;               ///< key of a choice that decides whether the field is asked
     std::vector<std::string> shown_for; ///< its values for which it is
 
     FieldInfo(std::string field_key, std::string field_label, Question asked, std::string field_help)
@@ -75,6 +76,7 @@ struct FieldInfo {
     FieldInfo&& picks(std::set<ElementKind> kinds) && { return accepts = std::move(kinds), std::move(*this); }
     FieldInfo&& several() && { return many = true, std::move(*this); }
     FieldInfo&& changes_them() && { return writes = true, std::move(*this); }
+    FieldInfo&& beside() && { return goes_beside = true, std::move(*this); }
     FieldInfo&& when(std::string choice, std::vector<std::string> values) && {
         shown_by = std::move(choice);
         shown_for = std::move(values);

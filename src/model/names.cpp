@@ -218,14 +218,19 @@ Resolved by_nearness(const Reference& reference, const std::vector<TopoDS_Shape>
         }
     }
     if (!(best < second / 2)) {
-        Finding finding = lost(reference, "Several " + std::string(reference.kind == ElementKind::vertex ? "vertices" : to_string(reference.kind) + "s") +
-                                              " could be the one that was picked.");
+        Finding finding =
+            lost(reference,
+                 "Several " +
+                     std::string(reference.kind == ElementKind::vertex ? "vertices" : to_string(reference.kind) + "s") +
+                     " could be the one that was picked.");
         finding.code = "names.ambiguous";
         return {{}, finding, {}};
     }
-    Finding finding = warning_finding("names.by_place",
-                                      "The " + to_string(reference.kind) + " that was picked was divided or changed; the one nearest to the old place is used.",
-                                      "Look whether it is the right one, and pick it again.");
+    Finding finding =
+        warning_finding("names.by_place",
+                        "The " + to_string(reference.kind) +
+                            " that was picked was divided or changed; the one nearest to the old place is used.",
+                        "Look whether it is the right one, and pick it again.");
     finding.places.push_back(*reference.near);
     return {nearest, finding, {}};
 }
@@ -288,7 +293,8 @@ Resolved resolve_face(const Reference& reference, const Body& body) {
     std::vector<TopoDS_Shape> fitting;    // do so now, or descend from one that did
     for (const TopoDS_Shape& face : same_source) {
         const auto& faces = neighbours.faces();
-        const auto index = std::find_if(faces.begin(), faces.end(), [&](const TopoDS_Shape& f) { return f.IsSame(face); });
+        const auto index =
+            std::find_if(faces.begin(), faces.end(), [&](const TopoDS_Shape& f) { return f.IsSame(face); });
         auto marks = origins_around(neighbours, static_cast<int>(index - faces.begin()), body.names);
         if (includes_all(marks, wanted.parts)) {
             beside_all.push_back(face);
@@ -389,16 +395,17 @@ Resolved resolve(const Reference& reference, const Body* body) {
     if (reference.by_hand()) {
         return resolve_by_hand(reference, *body);
     }
-    return reference.kind == ElementKind::face ? resolve_face(reference, *body) : resolve_edge_or_vertex(reference, *body);
+    return reference.kind == ElementKind::face ? resolve_face(reference, *body)
+                                               : resolve_edge_or_vertex(reference, *body);
 }
 
 std::string describe_face(const FaceName& name) {
     const size_t colon = name.origin.find(':');
     const std::string role = colon == std::string::npos ? name.origin : name.origin.substr(colon + 1);
     static const std::map<std::string, std::string> words{
-        {"top", "upper face"},   {"bottom", "under face"}, {"left", "left face"},   {"right", "right face"},
-        {"front", "front face"}, {"back", "back face"},    {"side", "side"},        {"start", "start face"},
-        {"end", "end face"}};
+        {"top", "upper face"},   {"bottom", "under face"}, {"left", "left face"},
+        {"right", "right face"}, {"front", "front face"},  {"back", "back face"},
+        {"side", "side"},        {"start", "start face"},  {"end", "end face"}};
     const auto known = words.find(role);
     std::string text = known != words.end() ? known->second : role;
     if (role.rfind("side/c", 0) == 0) {

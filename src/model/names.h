@@ -60,8 +60,8 @@ struct Resolved {
     std::optional<Reference> learned; ///< for references made by hand: their name
 };
 
-/// Finds the element again: by its exact name; else by source and neighbours; else, with a warning, by source and place;
-/// else it is lost (names.lost, names.ambiguous, names.no_body). `body` may be null.
+/// Finds the element again: by its exact name; else by source and neighbours; else, with a warning, by source and
+/// place; else it is lost (names.lost, names.ambiguous, names.no_body). `body` may be null.
 Resolved resolve(const Reference& reference, const Body* body);
 
 /// What the interface calls an element: "upper face", "side of curve 12" ...

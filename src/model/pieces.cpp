@@ -78,7 +78,8 @@ Piece* nearest(const std::vector<Piece*>& candidates, const Place& near) {
     Piece* best = nullptr;
     double least = 0;
     for (Piece* piece : candidates) {
-        const double distance = std::hypot(piece->center[0] - near[0], piece->center[1] - near[1], piece->center[2] - near[2]);
+        const double distance =
+            std::hypot(piece->center[0] - near[0], piece->center[1] - near[1], piece->center[2] - near[2]);
         if (best == nullptr || distance < least) {
             best = piece;
             least = distance;
@@ -101,9 +102,9 @@ Findings apply_verdicts(std::vector<Piece>& pieces, const std::vector<VerdictRul
             const bool same_sides =
                 piece.identity.workpiece == rule.piece.workpiece && piece.identity.inside == rule.piece.inside;
             const auto& has = piece.identity.beside;
-            const bool beside_same = std::all_of(rule.piece.beside.begin(), rule.piece.beside.end(), [&](const auto& face) {
-                return std::find(has.begin(), has.end(), face) != has.end();
-            });
+            const bool beside_same =
+                std::all_of(rule.piece.beside.begin(), rule.piece.beside.end(),
+                            [&](const auto& face) { return std::find(has.begin(), has.end(), face) != has.end(); });
             if (piece.identity == rule.piece) {
                 exact.push_back(&piece);
             } else if (same_sides && beside_same) {
@@ -113,15 +114,17 @@ Findings apply_verdicts(std::vector<Piece>& pieces, const std::vector<VerdictRul
         Piece* found = exact.size() == 1 ? exact.front() : exact.empty() && alike.size() == 1 ? alike.front() : nullptr;
         if (exact.size() > 1 && rule.near) {
             found = nearest(exact, *rule.near);
-            Finding doubt = rule_problem(rule, "piece.by_place", "Pieces look alike to this verdict; the nearest one is meant.");
+            Finding doubt =
+                rule_problem(rule, "piece.by_place", "Pieces look alike to this verdict; the nearest one is meant.");
             doubt.severity = Severity::warning;
             findings.push_back(std::move(doubt));
         }
         if (found == nullptr) {
             const bool none = exact.empty() && alike.empty();
-            findings.push_back(rule_problem(rule, none ? "piece.lost" : "piece.several",
-                                            none ? "A piece with the verdict \u201c" + to_string(rule.verdict) + "\u201d is no longer there."
-                                                 : "A piece with the verdict \u201c" + to_string(rule.verdict) + "\u201d has become several."));
+            findings.push_back(rule_problem(
+                rule, none ? "piece.lost" : "piece.several",
+                none ? "A piece with the verdict \u201c" + to_string(rule.verdict) + "\u201d is no longer there."
+                     : "A piece with the verdict \u201c" + to_string(rule.verdict) + "\u201d has become several."));
             continue;
         }
         found->verdict = rule.verdict;

@@ -20,8 +20,10 @@ double Answers::positive(const char* field, const Expression& expression) {
     const size_t before = output_.findings.size();
     const double value = number(field, expression, length_dimension);
     if (output_.findings.size() == before && value <= geom::coincidence) {
-        report(field, error_finding("step.size", "\u201c" + expression.text + "\u201d gives " + format_quantity(value, "mm") + " mm.",
-                                    "It must be above zero."));
+        report(field,
+               error_finding("step.size",
+                             "\u201c" + expression.text + "\u201d gives " + format_quantity(value, "mm") + " mm.",
+                             "It must be above zero."));
     }
     return value;
 }

@@ -24,7 +24,7 @@ using AssetPtr = std::shared_ptr<const Asset>;
 /// What an import file holds.
 struct ImportedBody {
     std::string name;
-    std::string color; ///< "#rrggbb", empty when the file says none
+    std::string color;  ///< "#rrggbb", empty when the file says none
     TopoDS_Shape shape; ///< placed where the assembly puts it
 };
 using ImportReader = std::function<Result<std::vector<ImportedBody>>(const Asset&, Progress&)>;
@@ -59,6 +59,14 @@ struct Birth {
     std::string color;
 };
 
+/// A dimension of the step as it stands on the model: the answer `field` is the distance from `start` to `end`, times
+/// `factor`. Pulling `end` along the line changes the answer.
+struct PlacedDimension {
+    std::string field;
+    Place start{}, end{};
+    double factor = 1;
+};
+
 /// A reference made by hand, and the name it was resolved to.
 struct Learned {
     std::string field;
@@ -72,9 +80,10 @@ struct StepOutput {
     SketchResultPtr sketch;
     std::vector<Piece> pieces;
     std::vector<TopoDS_Shape> cutters; ///< what it cuts with, for the picture
-    double removed = 0;                ///< mm^3
-    double added = 0;                  ///< mm^3
-    double imbalance = 0;              ///< largest relative imbalance of its cuts
+    std::vector<PlacedDimension> dimensions;
+    double removed = 0;   ///< mm^3
+    double added = 0;     ///< mm^3
+    double imbalance = 0; ///< largest relative imbalance of its cuts
     std::vector<Learned> learned;
     std::optional<RegionReferences> named_regions; ///< the field "regions", where some were made by hand
     Findings findings;

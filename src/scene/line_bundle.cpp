@@ -7,11 +7,13 @@
 
 namespace kervo::scene {
 
-void LineBundle::Compute(const Handle(PrsMgr_PresentationManager) & /*manager*/, const Handle(Prs3d_Presentation) & presentation, const Standard_Integer /*mode*/) {
+void LineBundle::Compute(const Handle(PrsMgr_PresentationManager) & /*manager*/,
+                         const Handle(Prs3d_Presentation) & presentation, const Standard_Integer /*mode*/) {
     if (lines_.empty()) {
         return;
     }
-    const Handle(Graphic3d_ArrayOfSegments) segments = new Graphic3d_ArrayOfSegments(static_cast<int>(lines_.size()) * 2);
+    const Handle(Graphic3d_ArrayOfSegments) segments =
+        new Graphic3d_ArrayOfSegments(static_cast<int>(lines_.size()) * 2);
     for (const geom::Segment3& line : lines_) {
         segments->AddVertex(line[0]);
         segments->AddVertex(line[1]);

@@ -15,8 +15,10 @@ public:
     LineBundle(std::vector<geom::Segment3> lines, const Quantity_Color& color, double width)
         : lines_(std::move(lines)), color_(color), width_(width) {}
 
-    void Compute(const Handle(PrsMgr_PresentationManager) & manager, const Handle(Prs3d_Presentation) & presentation, const Standard_Integer mode) override;
-    void ComputeSelection(const Handle(SelectMgr_Selection) & /*selection*/, const Standard_Integer /*mode*/) override {}
+    void Compute(const Handle(PrsMgr_PresentationManager) & manager, const Handle(Prs3d_Presentation) & presentation,
+                 const Standard_Integer mode) override;
+    void ComputeSelection(const Handle(SelectMgr_Selection) & /*selection*/, const Standard_Integer /*mode*/) override {
+    }
     Standard_Boolean AcceptDisplayMode(const Standard_Integer mode) const override { return mode == 0; }
 
 private:

@@ -35,24 +35,28 @@ std::vector<Polyline3> lines_of(const TopoDS_Shape& shape, double deflection) {
 
 PieceLines lines_of_piece(const TopoDS_Shape& solid, double spacing) {
     PieceLines lines;
+    lines.box = geom::bounds_of(solid);
     const double deflection = std::max(size_of(solid) * 2e-3, 1e-3);
     lines.edges = lines_of(solid, deflection);
     for (const TopoDS_Shape& face : geom::faces_of(solid)) {
         if (const auto plane = geom::plane_of(face)) {
-            const auto hatch = geom::hatch_lines(face, geom::frame_on_plane(*plane), spacing, std::numbers::pi / 4, deflection);
+            const auto hatch =
+                geom::hatch_lines(face, geom::frame_on_plane(*plane), spacing, std::numbers::pi / 4, deflection);
             lines.hatch.insert(lines.hatch.end(), hatch.begin(), hatch.end());
         }
     }
     return lines;
 }
 
-std::vector<Cap> caps_of(const model::Cutaway& cutaway, const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies) {
+std::vector<Cap> caps_of(const model::Cutaway& cutaway,
+                         const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies) {
     std::vector<Cap> caps;
     double size = 0;
     for (const auto& [id, body] : bodies) {
         size = std::max(size, size_of(body->shape));
     }
-    const gp_Pln plane(gp_Pnt(cutaway.origin[0], cutaway.origin[1], cutaway.origin[2]), gp_Dir(cutaway.normal[0], cutaway.normal[1], cutaway.normal[2]));
+    const gp_Pln plane(gp_Pnt(cutaway.origin[0], cutaway.origin[1], cutaway.origin[2]),
+                       gp_Dir(cutaway.normal[0], cutaway.normal[1], cutaway.normal[2]));
     const gp_Ax3 frame = geom::frame_on_plane(plane);
     int turn = 0;
     for (const auto& [id, body] : bodies) {

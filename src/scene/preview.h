@@ -1,8 +1,11 @@
-// What is drawn of a result beside its bodies: everything is worked out off the window's thread, from shapes to plain lines.
+// What is drawn of a result beside its bodies: everything is worked out off the window's thread, from shapes to plain
+// lines.
 #pragma once
 
 #include "geom/section.h"
 #include "model/evaluate.h"
+
+#include <Bnd_Box.hxx>
 
 namespace kervo::scene {
 
@@ -12,6 +15,7 @@ using Polyline3 = std::vector<gp_Pnt>;
 struct PieceLines {
     std::vector<Polyline3> edges;
     std::vector<geom::Segment3> hatch;
+    Bnd_Box box;
 };
 
 /// Lines of a piece that goes, for the phantom drawing. `spacing` of the hatch in mm.
@@ -29,7 +33,8 @@ struct Cap {
 };
 
 /// Caps of all bodies that the cutaway clips; neighbours are hatched the other way. Spacing by the size of the whole.
-std::vector<Cap> caps_of(const model::Cutaway& cutaway, const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies);
+std::vector<Cap> caps_of(const model::Cutaway& cutaway,
+                         const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies);
 
 /// Makes the triangles of all bodies that have none yet, fine enough for a picture of them.
 void prepare_bodies(const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies);

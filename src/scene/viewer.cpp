@@ -47,7 +47,9 @@ public:
         OpenGl_FrameBuffer::BindDrawBuffer(context);
         context->SetFrameBufferSRGB(true, false);
     }
-    void BindReadBuffer(const Handle(OpenGl_Context) & context) override { OpenGl_FrameBuffer::BindReadBuffer(context); }
+    void BindReadBuffer(const Handle(OpenGl_Context) & context) override {
+        OpenGl_FrameBuffer::BindReadBuffer(context);
+    }
 };
 
 Graphic3d_MaterialAspect matte() {
@@ -61,7 +63,9 @@ Graphic3d_MaterialAspect matte() {
 }
 
 model::ElementKind kind_of(const TopoDS_Shape& element) {
-    return element.ShapeType() == TopAbs_VERTEX ? model::ElementKind::vertex : element.ShapeType() == TopAbs_EDGE ? model::ElementKind::edge : model::ElementKind::face;
+    return element.ShapeType() == TopAbs_VERTEX ? model::ElementKind::vertex
+           : element.ShapeType() == TopAbs_EDGE ? model::ElementKind::edge
+                                                : model::ElementKind::face;
 }
 
 } // namespace
@@ -87,8 +91,8 @@ struct Viewer::Content {
     unsigned long native_window = 0;
 
     void attach_window() {
-        // The context is the toolkit's. It may be current on an off-screen surface, but the kernel's viewer asks for the
-        // visual of a real window, so it gets the one around the widget.
+        // The context is the toolkit's. It may be current on an off-screen surface, but the kernel's viewer asks for
+        // the visual of a real window, so it gets the one around the widget.
         Handle(Aspect_NeutralWindow) window = new Aspect_NeutralWindow();
         window->SetNativeHandle(static_cast<Aspect_Drawable>(native_window));
         window->SetSize(width, height);
@@ -100,7 +104,8 @@ struct Viewer::Content {
         sky = new V3d_AmbientLight(Quantity_NOC_WHITE);
         sun = new V3d_DirectionalLight(gp_Dir(0.12, 0.3, -1), Quantity_NOC_WHITE);
         front = new V3d_DirectionalLight(gp_Dir(-0.6, 0.9, 0.15), Quantity_NOC_WHITE);
-        for (const Handle(V3d_Light)& light : {Handle(V3d_Light)(sky), Handle(V3d_Light)(sun), Handle(V3d_Light)(front)}) {
+        for (const Handle(V3d_Light) & light :
+             {Handle(V3d_Light)(sky), Handle(V3d_Light)(sun), Handle(V3d_Light)(front)}) {
             viewer->AddLight(light);
             viewer->SetLightOn(light);
         }
@@ -120,7 +125,8 @@ struct Viewer::Content {
         const Handle(Prs3d_Drawer)& drawer = object->Attributes();
         drawer->SetFaceBoundaryDraw(Standard_True);
         drawer->SetFaceBoundaryUpperContinuity(GeomAbs_C0); // no seams and no lines where faces run into each other
-        drawer->SetFaceBoundaryAspect(new Prs3d_LineAspect(color_of(look.edge), Aspect_TOL_SOLID, look.thick ? 2.6 : 1.5));
+        drawer->SetFaceBoundaryAspect(
+            new Prs3d_LineAspect(color_of(look.edge), Aspect_TOL_SOLID, look.thick ? 2.6 : 1.5));
         drawer->SetAutoTriangulation(Standard_False); // triangles are made off the window's thread
         const Handle(Graphic3d_AspectFillArea3d)& fill = drawer->ShadingAspect()->Aspect();
         fill->SetDrawSilhouette(Standard_True);
@@ -273,11 +279,13 @@ void Viewer::set_highlights(const std::vector<Highlight>& highlights) {
             object->SetTransparency(highlight.faint ? 0.9 : 0.7);
             object->Attributes()->SetFaceBoundaryDraw(Standard_True);
             object->Attributes()->SetFaceBoundaryUpperContinuity(GeomAbs_C0);
-            object->Attributes()->SetFaceBoundaryAspect(new Prs3d_LineAspect(color_of(highlight.color), Aspect_TOL_SOLID, 2.5));
+            object->Attributes()->SetFaceBoundaryAspect(
+                new Prs3d_LineAspect(color_of(highlight.color), Aspect_TOL_SOLID, 2.5));
             object->SetPolygonOffsets(Aspect_POM_Fill, 0.0F, 0.0F);
         } else {
             object->SetWidth(4);
-            object->Attributes()->SetPointAspect(new Prs3d_PointAspect(Aspect_TOM_BALL, color_of(highlight.color), 2.0));
+            object->Attributes()->SetPointAspect(
+                new Prs3d_PointAspect(Aspect_TOM_BALL, color_of(highlight.color), 2.0));
         }
         c.clip_one(object, !c.clip.IsNull() && c.clip->IsOn());
         c.context->Display(object, face ? AIS_Shaded : AIS_WireFrame, -1, Standard_False);
@@ -307,7 +315,8 @@ void Viewer::set_cutaway(const std::optional<model::Cutaway>& cutaway, const std
         Quantity_Color tint = color_of(c.paper.cap);
         if (body != c.bodies.end()) {
             const Quantity_Color own = color_of(body->second.look.color);
-            tint = Quantity_Color(tint.Red() * 0.6 + own.Red() * 0.4, tint.Green() * 0.6 + own.Green() * 0.4, tint.Blue() * 0.6 + own.Blue() * 0.4, Quantity_TOC_RGB);
+            tint = Quantity_Color(tint.Red() * 0.6 + own.Red() * 0.4, tint.Green() * 0.6 + own.Green() * 0.4,
+                                  tint.Blue() * 0.6 + own.Blue() * 0.4, Quantity_TOC_RGB);
         }
         fill->SetMaterial(matte());
         fill->SetColor(tint);
@@ -435,7 +444,9 @@ std::optional<Picked> Viewer::pick(double x, double y, const std::set<model::Ele
     const Handle(StdSelect_ViewerSelector3d) selector = c.context->MainSelector();
     selector->Pick(static_cast<int>(x), static_cast<int>(y), c.view);
     const gp_Lin line = ray(x, y);
-    const auto depth_of = [&](int i) { return gp_Vec(line.Location(), selector->PickedPoint(i)).Dot(gp_Vec(line.Direction())); };
+    const auto depth_of = [&](int i) {
+        return gp_Vec(line.Location(), selector->PickedPoint(i)).Dot(gp_Vec(line.Direction()));
+    };
     double nearest_face = std::numeric_limits<double>::infinity();
     for (int i = 1; i <= selector->NbPicked(); ++i) {
         const Handle(StdSelect_BRepOwner) owner = Handle(StdSelect_BRepOwner)::DownCast(selector->Picked(i));
@@ -443,7 +454,8 @@ std::optional<Picked> Viewer::pick(double x, double y, const std::set<model::Ele
             nearest_face = std::min(nearest_face, depth_of(i));
         }
     }
-    // An edge or vertex counts where it is not behind the face in front; within the pick radius it lies a little deeper.
+    // An edge or vertex counts where it is not behind the face in front; within the pick radius it lies a little
+    // deeper.
     const double slack = 8 / pixels_per_mm();
     std::optional<Picked> best;
     int best_rank = -1;
@@ -454,7 +466,8 @@ std::optional<Picked> Viewer::pick(double x, double y, const std::set<model::Ele
             continue;
         }
         const model::ElementKind kind = kind_of(owner->Shape());
-        const bool wanted = accepted.contains(kind) || (kind == model::ElementKind::face && accepted.contains(model::ElementKind::body));
+        const bool wanted = accepted.contains(kind) ||
+                            (kind == model::ElementKind::face && accepted.contains(model::ElementKind::body));
         const double depth = depth_of(i);
         const int rank = static_cast<int>(kind);
         if (!wanted || depth > nearest_face + (kind == model::ElementKind::face ? 1e-6 : slack)) {

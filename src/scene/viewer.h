@@ -39,7 +39,7 @@ struct Picked {
 struct Paper {
     std::string background;
     std::string ink;
-    std::string cap;   ///< fill of cut faces
+    std::string cap; ///< fill of cut faces
     bool dark = false;
 };
 
@@ -68,8 +68,8 @@ public:
     void fit();
     void look_from(LookFrom from);
     void look_along(const gp_Dir& direction, const gp_Dir& up);
-    void turn(double sideways, double upwards); ///< rad; the camera goes round the middle of what is seen
-    void pan(double dx, double dy);             ///< pixels
+    void turn(double sideways, double upwards);   ///< rad; the camera goes round the middle of what is seen
+    void pan(double dx, double dy);               ///< pixels
     void zoom(double factor, double x, double y); ///< keeps the place under the pixel
     [[nodiscard]] double pixels_per_mm() const;
     [[nodiscard]] std::array<double, 2> project(const gp_Pnt& point) const;

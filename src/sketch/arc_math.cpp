@@ -82,7 +82,8 @@ std::array<double, 4> Stretch::box() const {
     if (round) {
         return {center[0] - radius, center[1] - radius, center[0] + radius, center[1] + radius};
     }
-    return {std::min(start[0], end[0]), std::min(start[1], end[1]), std::max(start[0], end[0]), std::max(start[1], end[1])};
+    return {std::min(start[0], end[0]), std::min(start[1], end[1]), std::max(start[0], end[0]),
+            std::max(start[1], end[1])};
 }
 
 double nearest_parameter(const Stretch& s, const Point2& p) {
@@ -176,8 +177,8 @@ std::vector<std::pair<double, double>> meetings(const Stretch& a, const Stretch&
 }
 
 int winding(const std::vector<Stretch>& loop, const Point2& p) {
-    // The sum of the angles under which the pieces are seen from p. A straight piece is seen under the angle between its
-    // ends; an arc adds a full turn to its chord's where p lies between the two.
+    // The sum of the angles under which the pieces are seen from p. A straight piece is seen under the angle between
+    // its ends; an arc adds a full turn to its chord's where p lies between the two.
     double total = 0;
     for (const Stretch& s : loop) {
         const double ax = s.start[0] - p[0];

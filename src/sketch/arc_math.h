@@ -9,7 +9,8 @@
 
 namespace kervo::sketch {
 
-/// A stretch of a line or circle. Lines run from `start` to `end`; arcs from angle `from` over `sweep` radians (signed).
+/// A stretch of a line or circle. Lines run from `start` to `end`; arcs from angle `from` over `sweep` radians
+/// (signed).
 struct Stretch {
     int curve = 0;
     bool round = false;
@@ -18,14 +19,14 @@ struct Stretch {
     double radius = 0;
     double from = 0, sweep = 0;
 
-    [[nodiscard]] Point2 at(double t) const;             ///< t in 0..1
+    [[nodiscard]] Point2 at(double t) const; ///< t in 0..1
     [[nodiscard]] double length() const;
     [[nodiscard]] Stretch part(double t0, double t1) const;
     [[nodiscard]] Stretch reversed() const;
-    [[nodiscard]] double heading(bool at_start) const;   ///< direction of travel at an end, rad
-    [[nodiscard]] double bend() const;                   ///< signed curvature in the direction of travel, 1/mm
-    [[nodiscard]] double area_term() const;              ///< its part of the area by Green's theorem, mm^2
-    [[nodiscard]] std::array<double, 4> box() const;     ///< xmin ymin xmax ymax
+    [[nodiscard]] double heading(bool at_start) const; ///< direction of travel at an end, rad
+    [[nodiscard]] double bend() const;                 ///< signed curvature in the direction of travel, 1/mm
+    [[nodiscard]] double area_term() const;            ///< its part of the area by Green's theorem, mm^2
+    [[nodiscard]] std::array<double, 4> box() const;   ///< xmin ymin xmax ymax
 };
 
 double distance(const Point2& a, const Point2& b);

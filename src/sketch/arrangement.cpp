@@ -177,7 +177,8 @@ private:
                 }
             }
             for (Edge& edge : edges_) {
-                if (edge.alive && (degree[static_cast<size_t>(edge.from)] == 1 || degree[static_cast<size_t>(edge.to)] == 1)) {
+                if (edge.alive &&
+                    (degree[static_cast<size_t>(edge.from)] == 1 || degree[static_cast<size_t>(edge.to)] == 1)) {
                     edge.alive = false;
                     changed = true;
                 }
@@ -194,8 +195,8 @@ private:
         return half % 2 == 0 ? edge.from : edge.to;
     }
 
-    // Half-edges that leave a vertex, counterclockwise; where two leave in one direction, the one that bends more to the
-    // left comes later.
+    // Half-edges that leave a vertex, counterclockwise; where two leave in one direction, the one that bends more to
+    // the left comes later.
     [[nodiscard]] std::vector<std::vector<int>> fans() const {
         struct Ray {
             int half;
@@ -255,7 +256,8 @@ private:
                 continue;
             }
             Loop loop;
-            for (int half = static_cast<int>(start); loop_of_[static_cast<size_t>(half)] < 0; half = next[static_cast<size_t>(half)]) {
+            for (int half = static_cast<int>(start); loop_of_[static_cast<size_t>(half)] < 0;
+                 half = next[static_cast<size_t>(half)]) {
                 loop_of_[static_cast<size_t>(half)] = static_cast<int>(loops_.size());
                 loop.half_edges.push_back(half);
                 loop.area += along(half).area_term();
@@ -309,9 +311,11 @@ private:
             const Point2 probe = along(hole->half_edges.front()).at(0.5);
             int best = -1;
             for (size_t i = 0; i < outers.size(); ++i) {
-                const bool on_border = std::any_of(outers[i].loops[0].begin(), outers[i].loops[0].end(), [&](const Stretch& s) {
-                    return distance(s.at(std::clamp(nearest_parameter(s, probe), 0.0, 1.0)), probe) <= joining_tolerance;
-                });
+                const bool on_border =
+                    std::any_of(outers[i].loops[0].begin(), outers[i].loops[0].end(), [&](const Stretch& s) {
+                        return distance(s.at(std::clamp(nearest_parameter(s, probe), 0.0, 1.0)), probe) <=
+                               joining_tolerance;
+                    });
                 if (!on_border && winding(outers[i].loops[0], probe) != 0 &&
                     (best < 0 || outers[i].area < outers[static_cast<size_t>(best)].area)) {
                     best = static_cast<int>(i);

@@ -1,7 +1,7 @@
 // Regions: the areas that the curves of a sketch bound, holes and crossings included.
 //
-// The curves are split where they meet; dangling ends and bridges are dropped; what is left is a planar subdivision whose
-// bounded faces are the regions (the classic arrangement of curves: split, sort around vertices, trace, nest).
+// The curves are split where they meet; dangling ends and bridges are dropped; what is left is a planar subdivision
+// whose bounded faces are the regions (the classic arrangement of curves: split, sort around vertices, trace, nest).
 //
 // A region is told by the sides of the curves that bound it from outside ("5+" has the region on the left of curve 5
 // as drawn), so it keeps its identity when dimensions change or islands come and go inside it.
@@ -13,7 +13,7 @@
 namespace kervo::sketch {
 
 struct Region {
-    std::vector<std::string> bounds;        ///< sorted; its identity
+    std::vector<std::string> bounds;         ///< sorted; its identity
     std::vector<std::vector<Stretch>> loops; ///< outer counterclockwise, then holes clockwise
     std::vector<std::vector<int>> vertices;  ///< start vertex of each stretch of each loop
     double area = 0;                         ///< mm^2, holes taken off

@@ -87,9 +87,7 @@ std::vector<Equation> make_equations(const Sketch& sketch, const UnknownIndex& i
 
 namespace {
 
-template <class T> struct V {
-    T x, y;
-};
+template <class T> struct V { T x, y; };
 template <class T> V<T> operator-(const V<T>& a, const V<T>& b) {
     return {a.x - b.x, a.y - b.y};
 }
@@ -145,7 +143,8 @@ template <class T> T height_over(const Operand<T>& line, const V<T>& point) {
     return cross(line.direction(), point - line.a) / norm(line.direction());
 }
 
-template <class T> T tangency(const Operand<T>& first, const Operand<T>& second, const std::vector<Operand<double>>& drawn) {
+template <class T>
+T tangency(const Operand<T>& first, const Operand<T>& second, const std::vector<Operand<double>>& drawn) {
     if (first.kind == 'l' || second.kind == 'l') {
         const bool line_first = first.kind == 'l';
         const Operand<T>& line = line_first ? first : second;
@@ -163,8 +162,9 @@ template <class T> T tangency(const Operand<T>& first, const Operand<T>& second,
     return norm(second.a - first.a) - (first.radius() - second.radius()) * T(sign);
 }
 
-template <class T> T distance_residual(const Equation& equation, const std::vector<Operand<T>>& on,
-                                       const std::vector<Operand<double>>& drawn) {
+template <class T>
+T distance_residual(const Equation& equation, const std::vector<Operand<T>>& on,
+                    const std::vector<Operand<double>>& drawn) {
     if (equation.pattern == "l") {
         return norm(on[0].direction()) - T(equation.value);
     }
@@ -203,7 +203,8 @@ template <class T> void evaluate_equation(const Equation& equation, const T* x, 
         residual[0] = between().x;
         break;
     case ConstraintKind::parallel:
-        // Divided by both lengths, so that shrinking a line to nothing is no way out; the drawn length makes it mm again.
+        // Divided by both lengths, so that shrinking a line to nothing is no way out; the drawn length makes it mm
+        // again.
         residual[0] = cross(on[0].direction(), on[1].direction()) * T(norm(drawn[1].direction())) /
                       (norm(on[0].direction()) * norm(on[1].direction()));
         break;
@@ -215,8 +216,8 @@ template <class T> void evaluate_equation(const Equation& equation, const T* x, 
         residual[0] = tangency(on[0], on[1], drawn);
         break;
     case ConstraintKind::equal:
-        residual[0] = on[0].kind == 'l' ? norm(on[0].direction()) - norm(on[1].direction())
-                                        : on[0].radius() - on[1].radius();
+        residual[0] =
+            on[0].kind == 'l' ? norm(on[0].direction()) - norm(on[1].direction()) : on[0].radius() - on[1].radius();
         break;
     case ConstraintKind::concentric:
         residual[0] = on[1].a.x - on[0].a.x;

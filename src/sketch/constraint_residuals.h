@@ -23,13 +23,14 @@ UnknownIndex index_unknowns(const Sketch& sketch);
 
 /// One constraint (or the inner law of an arc) made ready for the solver.
 struct Equation {
-    int constraint = 0;        ///< id; 0 for the inner law of an arc
+    int constraint = 0; ///< id; 0 for the inner law of an arc
     ConstraintKind kind = ConstraintKind::coincident;
     bool arc_law = false;      ///< start and end of an arc are equally far from its centre
     std::vector<int> unknowns; ///< indices of the unknowns it reads, in the order of the residual function
     std::string pattern;       ///< p point, l line, c circle, a arc
     double value = 0;          ///< mm or rad
-    std::vector<double> drawn; ///< values of the unknowns as drawn: the side on which things are kept, and what `fixed` keeps
+    std::vector<double>
+        drawn; ///< values of the unknowns as drawn: the side on which things are kept, and what `fixed` keeps
     int residuals = 1;
 };
 

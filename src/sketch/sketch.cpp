@@ -131,9 +131,21 @@ namespace {
 
 // What may stand in a constraint, one letter an operand: p point, l line, r circle or arc.
 const std::vector<std::string>& operand_patterns(ConstraintKind kind) {
-    static const std::vector<std::vector<std::string>> patterns{
-        {"pp", "pl", "pr"}, {"l", "pp"}, {"l", "pp"},          {"ll"}, {"ll"}, {"lr", "rl", "rr"}, {"ll", "rr"}, {"rr"},
-        {"p", "l", "r"},    {"l", "pp", "pl"}, {"pp"}, {"pp"}, {"r"},  {"r"},  {"ll"}};
+    static const std::vector<std::vector<std::string>> patterns{{"pp", "pl", "pr"},
+                                                                {"l", "pp"},
+                                                                {"l", "pp"},
+                                                                {"ll"},
+                                                                {"ll"},
+                                                                {"lr", "rl", "rr"},
+                                                                {"ll", "rr"},
+                                                                {"rr"},
+                                                                {"p", "l", "r"},
+                                                                {"l", "pp", "pl"},
+                                                                {"pp"},
+                                                                {"pp"},
+                                                                {"r"},
+                                                                {"r"},
+                                                                {"ll"}};
     return patterns[static_cast<size_t>(kind)];
 }
 
@@ -148,7 +160,8 @@ Findings check_structure(const Sketch& sketch) {
     std::set<int> ids;
     const auto take = [&](int id) {
         if (id <= 0 || !ids.insert(id).second) {
-            findings.push_back(mistake("The id " + std::to_string(id) + " in the sketch is not a fresh positive number."));
+            findings.push_back(
+                mistake("The id " + std::to_string(id) + " in the sketch is not a fresh positive number."));
         }
     };
     for (const Point& point : sketch.points) {
@@ -170,12 +183,16 @@ Findings check_structure(const Sketch& sketch) {
         std::string pattern;
         for (const int on : constraint.on) {
             const Curve* curve = sketch.curve(on);
-            pattern += sketch.point(on) != nullptr ? 'p' : curve == nullptr ? '?' : curve->kind == CurveKind::line ? 'l' : 'r';
+            pattern += sketch.point(on) != nullptr      ? 'p'
+                       : curve == nullptr               ? '?'
+                       : curve->kind == CurveKind::line ? 'l'
+                                                        : 'r';
         }
         const auto& allowed = operand_patterns(constraint.kind);
         if (std::find(allowed.begin(), allowed.end(), pattern) == allowed.end()) {
-            findings.push_back(mistake("The constraint \u201c" + constraint_names()[static_cast<size_t>(constraint.kind)].second +
-                                       "\u201d (" + std::to_string(constraint.id) + ") stands on the wrong things."));
+            findings.push_back(mistake("The constraint \u201c" +
+                                       constraint_names()[static_cast<size_t>(constraint.kind)].second + "\u201d (" +
+                                       std::to_string(constraint.id) + ") stands on the wrong things."));
         }
     }
     return findings;

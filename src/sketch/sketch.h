@@ -81,7 +81,8 @@ struct Sketch {
     int add_circle(int center, double radius);
     int add_arc(int center, int start, int end);
     int add_constraint(ConstraintKind kind, std::vector<int> on, std::string formula = {});
-    /// Four lines with their constraints, from one corner to the opposite one; ids of the lines: bottom, right, top, left.
+    /// Four lines with their constraints, from one corner to the opposite one; ids of the lines: bottom, right, top,
+    /// left.
     std::array<int, 4> add_rectangle(Point2 corner, Point2 opposite);
 
     [[nodiscard]] const Point* point(int id) const;
@@ -89,7 +90,8 @@ struct Sketch {
     [[nodiscard]] Point* point(int id);
     [[nodiscard]] Curve* curve(int id);
 
-    /// Removes a curve or point with all that hangs on it (constraints, points used by nothing else, curves on the point).
+    /// Removes a curve or point with all that hangs on it (constraints, points used by nothing else, curves on the
+    /// point).
     void remove(int id);
 
     friend bool operator==(const Sketch&, const Sketch&) = default;

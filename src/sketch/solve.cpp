@@ -156,8 +156,9 @@ std::map<int, double> evaluate_dimensions(const Sketch& sketch, const ParameterV
         }
         const bool size = constraint.kind == ConstraintKind::radius || constraint.kind == ConstraintKind::diameter;
         if (size && *value <= 0) {
-            findings.push_back(error_finding("sketch.size", "\u201c" + constraint.value.text + "\u201d gives a size of " +
-                                                                format_quantity(*value, "mm") + " mm.",
+            findings.push_back(error_finding("sketch.size",
+                                             "\u201c" + constraint.value.text + "\u201d gives a size of " +
+                                                 format_quantity(*value, "mm") + " mm.",
                                              "A radius or diameter must be above zero."));
             continue;
         }
@@ -174,8 +175,8 @@ void find_conflicts(const std::vector<Equation>& equations, const Linearised& at
         row += equation.residuals;
         if (worst > solve_tolerance && equation.constraint != 0) {
             solution.in_conflict.push_back(equation.constraint);
-            names += (names.empty() ? "" : ", ") + constraint_names()[static_cast<size_t>(equation.kind)].second + " (" +
-                     std::to_string(equation.constraint) + ")";
+            names += (names.empty() ? "" : ", ") + constraint_names()[static_cast<size_t>(equation.kind)].second +
+                     " (" + std::to_string(equation.constraint) + ")";
         }
     }
     if (!solution.in_conflict.empty()) {

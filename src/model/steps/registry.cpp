@@ -55,7 +55,8 @@ bool is_asked(const FieldInfo& info, const std::map<std::string, std::string>& c
         return true;
     }
     const auto choice = choices.find(info.shown_by);
-    return choice != choices.end() && std::find(info.shown_for.begin(), info.shown_for.end(), choice->second) != info.shown_for.end();
+    return choice != choices.end() &&
+           std::find(info.shown_for.begin(), info.shown_for.end(), choice->second) != info.shown_for.end();
 }
 
 } // namespace

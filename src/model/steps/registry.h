@@ -44,9 +44,9 @@ bool set_field(StepDefinition& definition, const std::string& key, const FieldVa
 
 /// What a step reads and writes, from its field list alone. Fields that the choices hide are not read.
 struct Dependencies {
-    std::set<BodyId> reads;   ///< bodies, those it writes included
-    std::set<BodyId> writes;  ///< bodies it changes
-    std::set<int> sketches;   ///< steps
+    std::set<BodyId> reads;  ///< bodies, those it writes included
+    std::set<BodyId> writes; ///< bodies it changes
+    std::set<int> sketches;  ///< steps
     std::set<std::string> parameters;
     std::set<std::string> assets;
 };

@@ -7,7 +7,8 @@ namespace kervo::model {
 
 namespace {
 
-void unite_all(const std::vector<BodyPtr>& parts, const BodyId& id, StepOutput& output, Answers& answers, Progress& progress) {
+void unite_all(const std::vector<BodyPtr>& parts, const BodyId& id, StepOutput& output, Answers& answers,
+               Progress& progress) {
     std::vector<TopoDS_Shape> shapes;
     FaceNames names;
     for (const BodyPtr& part : parts) {
@@ -31,7 +32,8 @@ StepOutput Extrude::evaluate(const StepInputs& inputs) const {
     Answers answers(inputs, output);
     const auto drawn = inputs.sketches.find(sketch.step);
     if (drawn == inputs.sketches.end()) {
-        answers.report("sketch", error_finding("profile.no_sketch", "There is no sketch to extrude.", "Choose a sketch."));
+        answers.report("sketch",
+                       error_finding("profile.no_sketch", "There is no sketch to extrude.", "Choose a sketch."));
         return output;
     }
     const bool united = result.value == "united";
@@ -39,11 +41,13 @@ StepOutput Extrude::evaluate(const StepInputs& inputs) const {
     if (united) {
         target = unite_with.empty() ? nullptr : answers.body(unite_with.front().body);
         if (target == nullptr) {
-            answers.report("unite_with", error_finding("extrude.no_body", "There is no body to unite it with.", "Pick a body."));
+            answers.report("unite_with",
+                           error_finding("extrude.no_body", "There is no body to unite it with.", "Pick a body."));
         }
     }
     const auto chosen = chosen_regions(*drawn->second, regions, answers, output);
-    const auto swept = answers.ok() ? sweep_regions(extent, *drawn->second, chosen, {}, answers) : std::vector<SweptRegion>{};
+    const auto swept =
+        answers.ok() ? sweep_regions(extent, *drawn->second, chosen, {}, answers, output) : std::vector<SweptRegion>{};
     if (!answers.ok() || swept.empty()) {
         return output;
     }

@@ -19,7 +19,9 @@ struct Extrude {
     template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
         using Q = Question;
         visit(FieldInfo("sketch", "Sketch", Q::what_cuts_it, "The sketch whose regions are swept."), self.sketch);
-        visit(FieldInfo("regions", "Regions", Q::what_cuts_it, "Click regions of the sketch to take them or leave them."), self.regions);
+        visit(
+            FieldInfo("regions", "Regions", Q::what_cuts_it, "Click regions of the sketch to take them or leave them."),
+            self.regions);
         Extent::fields(self.extent, visit, false);
         visit(FieldInfo("result", "Result", Q::what_stays, "What becomes of it.")
                   .one_of({{"new_body", "A new body"}, {"united", "United with a body"}}),

@@ -1,9 +1,8 @@
 #include "model/steps/extrude_cut/extrude_cut.h"
 
 #include "geom/measure.h"
+#include "geom/pick.h"
 #include "geom/unite.h"
-
-#include <BRepExtrema_DistShapeShape.hxx>
 
 #include <algorithm>
 
@@ -35,14 +34,17 @@ std::vector<BodyPtr> ticked_bodies(const References& workpieces, Answers& answer
     for (const Reference& reference : workpieces) {
         BodyPtr body = answers.body(reference.body);
         if (body == nullptr) {
-            answers.report("workpieces", error_finding("names.no_body", "The workpiece \u201c" + reference.body + "\u201d is not there at this step.",
-                                                       "Take it off the list, or bring it back."));
+            answers.report("workpieces",
+                           error_finding("names.no_body",
+                                         "The workpiece \u201c" + reference.body + "\u201d is not there at this step.",
+                                         "Take it off the list, or bring it back."));
         } else if (std::find(bodies.begin(), bodies.end(), body) == bodies.end()) {
             bodies.push_back(std::move(body));
         }
     }
     if (workpieces.empty()) {
-        answers.report("workpieces", error_finding("cut.nothing_ticked", "No body is ticked to be cut.", "Tick the bodies that should be cut."));
+        answers.report("workpieces", error_finding("cut.nothing_ticked", "No body is ticked to be cut.",
+                                                   "Tick the bodies that should be cut."));
     }
     return bodies;
 }
@@ -52,15 +54,15 @@ Finding missed(const TopoDS_Shape& workpiece, const Cutters& cutters) {
     double gap = -1;
     Place place{};
     for (const TopoDS_Shape& cutter : cutters.shapes) {
-        BRepExtrema_DistShapeShape distance(cutter, workpiece);
-        if (distance.IsDone() && (gap < 0 || distance.Value() < gap)) {
-            gap = distance.Value();
-            const gp_Pnt p = distance.PointOnShape2(1);
-            place = {p.X(), p.Y(), p.Z()};
+        const auto [width, on_cutter, on_workpiece] = geom::gap_between(cutter, workpiece);
+        if (gap < 0 || width < gap) {
+            gap = width;
+            place = {on_workpiece.X(), on_workpiece.Y(), on_workpiece.Z()};
         }
     }
-    Finding finding = warning_finding("cut.misses", "The profile does not meet this workpiece; " + format_quantity(gap, "mm", 3) + " mm are missing.",
-                                      "Let the cut end farther on, or take the body off the list.");
+    Finding finding = warning_finding(
+        "cut.misses", "The profile does not meet this workpiece; " + format_quantity(gap, "mm", 3) + " mm are missing.",
+        "Let the cut end farther on, or take the body off the list.");
     finding.field = "workpieces";
     finding.places.push_back(place);
     return finding;
@@ -85,8 +87,9 @@ public:
             return;
         }
         if (std::none_of(pieces.begin(), pieces.end(), [](const Piece& p) { return !p.identity.inside.empty(); })) {
-            answers_.report("regions", error_finding("cut.nothing_met", "The profile meets none of the ticked bodies.",
-                                                     "Turn the way round, let it end farther on, or tick other bodies."));
+            answers_.report("regions",
+                            error_finding("cut.nothing_met", "The profile meets none of the ticked bodies.",
+                                          "Turn the way round, let it end farther on, or tick other bodies."));
             return;
         }
         for (const Finding& finding : apply_verdicts(pieces, definition_.verdicts)) {
@@ -131,7 +134,8 @@ private:
         }
         workpiece.pieces = identify_pieces(id, *division, cutters_.keys, workpiece.names);
         output_.imbalance = std::max(output_.imbalance, division->imbalance);
-        if (std::none_of(division->pieces.begin(), division->pieces.end(), [](const auto& p) { return !p.inside.empty(); })) {
+        if (std::none_of(division->pieces.begin(), division->pieces.end(),
+                         [](const auto& p) { return !p.inside.empty(); })) {
             answers_.report("workpieces", missed(body->shape, cutters_));
         }
         return workpiece;
@@ -195,14 +199,17 @@ private:
     Answers& answers_;
 };
 
-std::vector<SweptRegion> cutters_of(const ExtrudeCut& cut, const StepInputs& inputs, const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
+std::vector<SweptRegion> cutters_of(const ExtrudeCut& cut, const StepInputs& inputs, const std::vector<BodyPtr>& bodies,
+                                    Answers& answers, StepOutput& output) {
     const auto drawn = inputs.sketches.find(cut.sketch.step);
     if (drawn == inputs.sketches.end()) {
-        answers.report("sketch", error_finding("profile.no_sketch", "There is no sketch to cut with.", "Choose a sketch."));
+        answers.report("sketch",
+                       error_finding("profile.no_sketch", "There is no sketch to cut with.", "Choose a sketch."));
         return {};
     }
     const auto chosen = chosen_regions(*drawn->second, cut.regions, answers, output);
-    return answers.ok() ? sweep_regions(cut.extent, *drawn->second, chosen, bodies, answers) : std::vector<SweptRegion>{};
+    return answers.ok() ? sweep_regions(cut.extent, *drawn->second, chosen, bodies, answers, output)
+                        : std::vector<SweptRegion>{};
 }
 
 } // namespace
@@ -225,7 +232,8 @@ StepOutput ExtrudeCut::evaluate(const StepInputs& inputs) const {
     return output;
 }
 
-std::vector<BodyId> bodies_met(const ExtrudeCut& cut, const StepInputs& inputs, const std::map<BodyId, BodyPtr>& bodies) {
+std::vector<BodyId> bodies_met(const ExtrudeCut& cut, const StepInputs& inputs,
+                               const std::map<BodyId, BodyPtr>& bodies) {
     StepOutput scratch;
     Answers answers(inputs, scratch);
     std::vector<BodyPtr> all;
@@ -235,8 +243,9 @@ std::vector<BodyId> bodies_met(const ExtrudeCut& cut, const StepInputs& inputs, 
     std::vector<BodyId> met;
     const auto swept = cutters_of(cut, inputs, all, answers, scratch);
     for (const auto& [id, body] : bodies) {
-        const bool meets = std::any_of(swept.begin(), swept.end(),
-                                       [&, shape = body->shape](const SweptRegion& region) { return geom::overlap(region.solid.shape, shape); });
+        const bool meets = std::any_of(swept.begin(), swept.end(), [&, shape = body->shape](const SweptRegion& region) {
+            return geom::overlap(region.solid.shape, shape);
+        });
         if (meets) {
             met.push_back(id);
         }

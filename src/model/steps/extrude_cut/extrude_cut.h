@@ -24,7 +24,9 @@ struct ExtrudeCut {
                   .changes_them(),
               self.workpieces);
         visit(FieldInfo("sketch", "Sketch", Q::what_cuts_it, "The sketch whose regions cut."), self.sketch);
-        visit(FieldInfo("regions", "Regions", Q::what_cuts_it, "Click regions of the sketch to take them or leave them."), self.regions);
+        visit(
+            FieldInfo("regions", "Regions", Q::what_cuts_it, "Click regions of the sketch to take them or leave them."),
+            self.regions);
         Extent::fields(self.extent, visit, true);
         visit(FieldInfo("verdicts", "Verdicts", Q::what_stays, "What becomes of each piece."), self.verdicts);
     }
@@ -34,7 +36,9 @@ struct ExtrudeCut {
 };
 
 /// The bodies among `bodies` that the cut's profile meets, whether they are ticked or not: for the list on the card.
-/// Slow (one exact test a body), so for the card only. `inputs` must hold the sketch and the faces the extent refers to.
-std::vector<BodyId> bodies_met(const ExtrudeCut& cut, const StepInputs& inputs, const std::map<BodyId, BodyPtr>& bodies);
+/// Slow (one exact test a body), so for the card only. `inputs` must hold the sketch and the faces the extent refers
+/// to.
+std::vector<BodyId> bodies_met(const ExtrudeCut& cut, const StepInputs& inputs,
+                               const std::map<BodyId, BodyPtr>& bodies);
 
 } // namespace kervo::model

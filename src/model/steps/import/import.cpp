@@ -23,7 +23,8 @@ StepOutput Import::evaluate(const StepInputs& inputs) const {
     Answers answers(inputs, output);
     const auto asset = inputs.assets.find(file.name);
     if (file.name.empty()) {
-        answers.report("file", error_finding("import.unanswered", "No file is chosen yet.", "Choose a STEP or BREP file."));
+        answers.report("file",
+                       error_finding("import.unanswered", "No file is chosen yet.", "Choose a STEP or BREP file."));
         return output;
     }
     if (asset == inputs.assets.end() || asset->second == nullptr || asset->second->missing) {

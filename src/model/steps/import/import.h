@@ -13,7 +13,8 @@ struct Import {
     AssetLink file;
 
     template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
-        visit(FieldInfo("file", "File", Question::source, "STEP (.step, .stp) or BREP (.brep). The document keeps a copy."),
+        visit(FieldInfo("file", "File", Question::source,
+                        "STEP (.step, .stp) or BREP (.brep). The document keeps a copy."),
               self.file);
     }
 

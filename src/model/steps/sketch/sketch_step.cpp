@@ -25,7 +25,8 @@ StepOutput SketchStep::evaluate(const StepInputs& inputs) const {
             if (const auto flat = geom::plane_of(element)) {
                 frame = geom::frame_on_plane(*flat);
             } else {
-                answers.report("face", error_finding("sketch.curved_face", "A sketch needs a flat face.", "Pick a flat face."));
+                answers.report("face",
+                               error_finding("sketch.curved_face", "A sketch needs a flat face.", "Pick a flat face."));
             }
         }
     }

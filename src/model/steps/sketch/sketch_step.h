@@ -20,9 +20,12 @@ struct SketchStep {
         visit(FieldInfo("plane", "Plane", Q::place, "What the sketch lies on.")
                   .one_of({{"xy", "xy, level"}, {"xz", "xz, front"}, {"yz", "yz, side"}, {"face", "A flat face"}}),
               self.plane);
-        visit(FieldInfo("face", "Face", Q::place, "The sketch follows this face.").picks({ElementKind::face}).when("plane", {"face"}),
+        visit(FieldInfo("face", "Face", Q::place, "The sketch follows this face.")
+                  .picks({ElementKind::face})
+                  .when("plane", {"face"}),
               self.face);
-        visit(FieldInfo("offset", "Offset", Q::place, "Distance from the plane, along its normal.").length(), self.offset);
+        visit(FieldInfo("offset", "Offset", Q::place, "Distance from the plane, along its normal.").length(),
+              self.offset);
         visit(FieldInfo("drawing", "Drawing", Q::size, "Points, curves and constraints."), self.drawing);
     }
 

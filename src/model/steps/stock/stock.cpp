@@ -15,7 +15,8 @@ gp_Ax3 placement(const Stock& stock, Answers& answers) {
     place.Rotate(gp_Ax1(origin, gp_Dir(1, 0, 0)), answers.number("turn_x", stock.turn_x, angle_dimension));
     place.Rotate(gp_Ax1(origin, gp_Dir(0, 1, 0)), answers.number("turn_y", stock.turn_y, angle_dimension));
     place.Rotate(gp_Ax1(origin, gp_Dir(0, 0, 1)), answers.number("turn_z", stock.turn_z, angle_dimension));
-    place.Translate(gp_Vec(answers.number("x", stock.x, length_dimension), answers.number("y", stock.y, length_dimension),
+    place.Translate(gp_Vec(answers.number("x", stock.x, length_dimension),
+                           answers.number("y", stock.y, length_dimension),
                            answers.number("z", stock.z, length_dimension)));
     return place;
 }
@@ -27,6 +28,24 @@ double tip_or_more(Answers& answers, const char* field, const Expression& expres
         answers.report(field, error_finding("step.size", "A diameter cannot be negative.", "Use zero for a tip."));
     }
     return value;
+}
+
+// Where the sizes stand on the body: heights along its axis, widths and diameters from the axis outwards.
+void place_dimensions(const gp_Ax3& place, double width, double depth, double height, bool round, StepOutput& output) {
+    const auto at = [&](double x, double y, double z) {
+        const gp_Pnt p = place.Location().Translated(gp_Vec(place.XDirection()) * x + gp_Vec(place.YDirection()) * y +
+                                                     gp_Vec(place.Direction()) * z);
+        return Place{p.X(), p.Y(), p.Z()};
+    };
+    if (round) {
+        output.dimensions.push_back({"diameter", at(0, 0, 0), at(width / 2, 0, 0), 2});
+    } else {
+        output.dimensions.push_back({"width", at(0, -depth / 2, 0), at(width / 2, -depth / 2, 0), 2});
+        output.dimensions.push_back({"depth", at(width / 2, 0, 0), at(width / 2, depth / 2, 0), 2});
+    }
+    if (height > 0) {
+        output.dimensions.push_back({"height", at(width / 2, -depth / 2, 0), at(width / 2, -depth / 2, height), 1});
+    }
 }
 
 } // namespace
@@ -42,27 +61,32 @@ StepOutput Stock::evaluate(const StepInputs& inputs) const {
         const double h = answers.positive("height", height);
         if (answers.ok()) {
             made = geom::make_box(w, d, h, place);
+            place_dimensions(place, w, d, h, false, output);
         }
     } else if (shape.value == "cylinder") {
         const double d = answers.positive("diameter", diameter);
         const double h = answers.positive("height", height);
         if (answers.ok()) {
             made = geom::make_cylinder(d, h, place);
+            place_dimensions(place, d, 0, h, true, output);
         }
     } else if (shape.value == "sphere") {
         const double d = answers.positive("diameter", diameter);
         if (answers.ok()) {
             made = geom::make_sphere(d, place);
+            place_dimensions(place, d, 0, 0, true, output);
         }
     } else {
         const double bottom = tip_or_more(answers, "diameter", diameter);
         const double top = tip_or_more(answers, "top_diameter", top_diameter);
         const double h = answers.positive("height", height);
         if (answers.ok() && bottom + top <= geom::coincidence) {
-            answers.report("diameter", error_finding("step.size", "Both ends of the cone are tips.", "Give one end a diameter."));
+            answers.report("diameter",
+                           error_finding("step.size", "Both ends of the cone are tips.", "Give one end a diameter."));
         }
         if (answers.ok()) {
             made = geom::make_cone(bottom, top, h, place);
+            place_dimensions(place, bottom, 0, h, true, output);
         }
     }
     if (answers.ok()) {

@@ -32,9 +32,12 @@ struct Stock {
         visit(FieldInfo("x", "x", Q::place, "Where the middle of its bottom stands.").length(), self.x);
         visit(FieldInfo("y", "y", Q::place, "Where the middle of its bottom stands.").length(), self.y);
         visit(FieldInfo("z", "z", Q::place, "Where the middle of its bottom stands.").length(), self.z);
-        visit(FieldInfo("turn_x", "Turn about x", Q::place, "Turned about x first, then y, then z.").angle(), self.turn_x);
-        visit(FieldInfo("turn_y", "Turn about y", Q::place, "Turned about x first, then y, then z.").angle(), self.turn_y);
-        visit(FieldInfo("turn_z", "Turn about z", Q::place, "Turned about x first, then y, then z.").angle(), self.turn_z);
+        visit(FieldInfo("turn_x", "Turn about x", Q::place, "Turned about x first, then y, then z.").angle(),
+              self.turn_x);
+        visit(FieldInfo("turn_y", "Turn about y", Q::place, "Turned about x first, then y, then z.").angle(),
+              self.turn_y);
+        visit(FieldInfo("turn_z", "Turn about z", Q::place, "Turned about x first, then y, then z.").angle(),
+              self.turn_z);
     }
 
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;

@@ -1,0 +1,48 @@
+#!/usr/bin/env python3
+"""Checks that no layer includes one it must not: every quoted include leads to a layer at or above its own."""
+import pathlib
+import re
+import sys
+
+# Each layer with those it may include, as in docs/architecture.md.
+ALLOWED = {
+    "base": {"base"},
+    "geom": {"geom", "base"},
+    "sketch": {"sketch", "geom", "base"},
+    "model": {"model", "sketch", "geom", "base"},
+    "io": {"io", "model", "sketch", "geom", "base"},
+    "scene": {"scene", "model", "sketch", "geom", "base"},
+    "app": {"app", "scene", "io", "model", "sketch", "geom", "base"},
+    "cli": {"io", "model", "sketch", "geom", "base"},
+}
+# Libraries that only one layer may see.
+ONLY_IN = {
+    r"<Q[A-Z]\w*>": {"app"},
+    r"<(BRep|BOP|Geom|TopExp|ShapeFix|ShapeUpgrade)\w*\.hxx>": {"geom", "io", "scene"},
+    r"<ceres/": {"sketch"},
+    r"<muParser": {"base"},
+    r"<(zip\.h|valijson/)": {"io"},
+    r"<CLI/": {"cli"},
+}
+
+
+def problems(source: pathlib.Path):
+    for path in sorted(source.rglob("*")):
+        if path.suffix not in {".h", ".cpp"}:
+            continue
+        layer = path.relative_to(source).parts[0]
+        for number, line in enumerate(path.read_text().splitlines(), 1):
+            include = re.match(r'\s*#\s*include\s+(["<][^">]+[">])', line)
+            if not include:
+                continue
+            target = include.group(1)
+            if target[0] == '"' and target[1:].split("/")[0] not in ALLOWED[layer]:
+                yield f"{path}:{number}: {layer} must not include {target}"
+            for pattern, layers in ONLY_IN.items():
+                if re.match(pattern, target) and layer not in layers:
+                    yield f"{path}:{number}: {target} belongs to {', '.join(sorted(layers))}"
+
+
+found = list(problems(pathlib.Path(sys.argv[1] if len(sys.argv) > 1 else "src")))
+print("\n".join(found) or "every include keeps to its layer")
+sys.exit(1 if found else 0)

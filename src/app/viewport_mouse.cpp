@@ -1,0 +1,422 @@
+// Mouse and keyboard over the model: looking around, pointing, clicking, pulling handles.
+#include "app/viewport.h"
+
+#include "geom/measure.h"
+#include "geom/pick.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+
+#include <cmath>
+
+namespace kervo::app {
+
+namespace {
+
+constexpr double click_slack = 4;   // pixels a click may wander
+constexpr double handle_reach = 12; // pixels around a handle in which it is taken
+
+} // namespace
+
+void Viewport::mousePressEvent(QMouseEvent* event) {
+    setFocus(Qt::MouseFocusReason);
+    pressed_at_ = last_at_ = event->position();
+    pressed_ = event->button();
+    dragged_ = false;
+    drags_cutaway_ = false;
+    pulled_dimension_.reset();
+    if (event->button() != Qt::LeftButton || draws_) {
+        return;
+    }
+    for (const model::PlacedDimension& dimension : placed_dimensions()) {
+        if (QLineF(handle_of(dimension), event->position()).length() < handle_reach) {
+            pulled_dimension_ = dimension;
+            return;
+        }
+    }
+    if (const auto handle = cutaway_handle();
+        handle && QLineF(handle->second, event->position()).length() < handle_reach) {
+        drags_cutaway_ = true;
+        cutaway_start_ = *session_.cutaway();
+    }
+}
+
+void Viewport::mouseMoveEvent(QMouseEvent* event) {
+    const QPointF move = event->position() - last_at_;
+    if (pressed_ == Qt::NoButton) {
+        hover_at(event->position());
+        return;
+    }
+    if (!dragged_ && QLineF(event->position(), pressed_at_).length() < click_slack) {
+        return;
+    }
+    dragged_ = true;
+    last_at_ = event->position();
+    if (pulled_dimension_) {
+        pull_dimension(event->position() - pressed_at_);
+    } else if (drags_cutaway_) {
+        pull_cutaway(event->position() - pressed_at_);
+    } else if (pressed_ == Qt::MiddleButton || (event->modifiers() & Qt::ShiftModifier) != 0) {
+        viewer_.pan(move.x() * devicePixelRatioF(), move.y() * devicePixelRatioF());
+    } else if (!(draws_ && pressed_ == Qt::LeftButton)) {
+        viewer_.turn(-move.x() * 0.008, move.y() * 0.008);
+    }
+    repaint_all();
+}
+
+void Viewport::mouseReleaseEvent(QMouseEvent* event) {
+    const Qt::MouseButton button = pressed_;
+    pressed_ = Qt::NoButton;
+    if (pulled_dimension_ && dragged_) {
+        pulled_dimension_.reset();
+        return;
+    }
+    if (drags_cutaway_) {
+        drags_cutaway_ = false;
+        if (dragged_ && session_.cutaway()) {
+            session_.set_cutaway(*session_.cutaway());
+        }
+        return;
+    }
+    if (!dragged_ && button == Qt::LeftButton) {
+        click_at(event->position());
+    }
+}
+
+void Viewport::mouseDoubleClickEvent(QMouseEvent* event) {
+    for (const auto& [box, constraint] : dimension_texts_) {
+        if (draws_ && box.contains(event->position())) {
+            edit_dimension(constraint);
+            return;
+        }
+    }
+    for (const auto& [box, field] : answer_texts_) {
+        if (box.contains(event->position())) {
+            edit_answer(field);
+            return;
+        }
+    }
+    mousePressEvent(event);
+}
+
+void Viewport::wheelEvent(QWheelEvent* event) {
+    if (!attached_) {
+        return;
+    }
+    // A touch pad sends pixels: two fingers pan, with Ctrl (a pinch) they zoom. A wheel zooms.
+    if (!event->pixelDelta().isNull() && (event->modifiers() & Qt::ControlModifier) == 0 &&
+        event->source() == Qt::MouseEventSynthesizedBySystem) {
+        viewer_.pan(event->pixelDelta().x(), event->pixelDelta().y());
+    } else {
+        viewer_.zoom(std::pow(1.0015, event->angleDelta().y()), event->position().x() * devicePixelRatioF(),
+                     event->position().y() * devicePixelRatioF());
+    }
+    repaint_all();
+}
+
+void Viewport::keyPressEvent(QKeyEvent* event) {
+    const bool shift = (event->modifiers() & Qt::ShiftModifier) != 0;
+    const auto arrow = [&](double x, double y) {
+        shift ? viewer_.pan(-x * 40, -y * 40) : viewer_.turn(x * 0.1, -y * 0.1);
+        repaint_all();
+    };
+    const QString text = event->text();
+    const bool typed =
+        !text.isEmpty() && (text[0].isLetterOrNumber() || text[0] == '.' || text[0] == '(' || text[0] == '-');
+    if (attached_ && event->key() == Qt::Key_Left) {
+        arrow(-1, 0);
+    } else if (attached_ && event->key() == Qt::Key_Right) {
+        arrow(1, 0);
+    } else if (attached_ && event->key() == Qt::Key_Up) {
+        arrow(0, -1);
+    } else if (attached_ && event->key() == Qt::Key_Down) {
+        arrow(0, 1);
+    } else if (attached_ && (event->key() == Qt::Key_Plus || event->key() == Qt::Key_Minus) &&
+               drawing_.asks_for().empty()) {
+        viewer_.zoom(event->key() == Qt::Key_Plus ? 1.25 : 0.8, width() / 2.0, height() / 2.0);
+        repaint_all();
+    } else if (draws_ && typed && !drawing_.asks_for().empty()) {
+        open_input(
+            drawing_.asks_for(), mapFromGlobal(QCursor::pos()), text, [this](const std::vector<std::string>& formulas) {
+                drawing_.finish_typed(formulas, session_.picture() ? session_.picture()->evaluation->parameters.values
+                                                                   : ParameterValues{});
+                tell_hint();
+                repaint_all();
+            });
+    } else if (draws_ && typed && drawing_.tool() == DrawTool::dimension && drawing_.dimension_of_selection()) {
+        const auto kind = drawing_.dimension_of_selection()->first;
+        open_input({tr("dimension")}, mapFromGlobal(QCursor::pos()), text,
+                   [this, kind](const std::vector<std::string>& formulas) {
+                       drawing_.constrain(kind, formulas.front());
+                       tell_hint();
+                       repaint_all();
+                   });
+    } else if (draws_ && (event->key() == Qt::Key_Delete || event->key() == Qt::Key_Backspace) && remove_selected()) {
+        repaint_all();
+    } else {
+        QOpenGLWidget::keyPressEvent(event);
+    }
+}
+
+bool Viewport::event(QEvent* event) {
+    // Letters that are typed into a drawing are values, not shortcuts.
+    if (event->type() == QEvent::ShortcutOverride && draws_) {
+        const auto* key = static_cast<QKeyEvent*>(event);
+        const bool plain = (key->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)) == 0 &&
+                           !key->text().isEmpty() && key->text()[0].isPrint() && key->key() != Qt::Key_Space;
+        const bool asks = !drawing_.asks_for().empty() ||
+                          (drawing_.tool() == DrawTool::dimension && drawing_.dimension_of_selection());
+        if (plain && asks) {
+            event->accept();
+            return true;
+        }
+    }
+    return QOpenGLWidget::event(event);
+}
+
+void Viewport::hover_drawing(const std::optional<sketch::Point2>& on_plane) {
+    if (on_plane) {
+        drawing_.hover(*on_plane, reach());
+        const auto& pointer = drawing_.pointer();
+        emit hovered(drawing_.tool() == DrawTool::select ? QString() : pointer.what,
+                     tr("x %1  y %2 mm").arg(pointer.at[0], 0, 'f', 3).arg(pointer.at[1], 0, 'f', 3));
+    }
+    ink_->update();
+}
+
+int Viewport::region_at(const std::optional<sketch::Point2>& on_plane) const {
+    const auto sketch = card_sketch();
+    int region = -1;
+    if (sketch && on_plane && !target_ && marker_ == Marker::cutter) {
+        for (size_t i = 0; i < sketch->regions.size(); ++i) {
+            region = sketch->regions[i].contains(*on_plane) ? static_cast<int>(i) : region;
+        }
+    }
+    return region;
+}
+
+int Viewport::piece_at(const QPointF& place) const {
+    const PicturePtr picture = session_.picture();
+    const model::StepReport* report = session_.card() != 0 && picture && picture->as_of == session_.card()
+                                          ? picture->evaluation->report(session_.card())
+                                          : nullptr;
+    if (report == nullptr || !report->output || target_ || marker_ != Marker::work || !attached_) {
+        return -1;
+    }
+    const gp_Lin ray = viewer_.ray(place.x() * devicePixelRatioF(), place.y() * devicePixelRatioF());
+    int nearest = -1;
+    double depth = std::numeric_limits<double>::infinity();
+    for (size_t i = 0; i < picture->pieces.size(); ++i) {
+        const model::Piece& piece = report->output->pieces[i];
+        if (piece.identity.inside.empty() || picture->pieces[i].box.IsOut(ray)) {
+            continue;
+        }
+        const auto hits = geom::hits_along(piece.solid, ray);
+        if (!hits.empty() && hits.front().at < depth) {
+            depth = hits.front().at;
+            nearest = static_cast<int>(i);
+        }
+    }
+    return nearest;
+}
+
+void Viewport::hover_at(const QPointF& place) {
+    last_at_ = place;
+    const auto on_plane = on_sketch(place);
+    if (draws_ && !target_) {
+        hover_drawing(on_plane);
+        return;
+    }
+    if (const int region = region_at(on_plane); region != hovered_region_) {
+        hovered_region_ = region;
+        ink_->update();
+    }
+    if (const int piece = piece_at(place); piece != hovered_piece_) {
+        hovered_piece_ = piece;
+        point_out_piece(piece);
+        emit piece_hovered(piece);
+    }
+    if (!attached_) {
+        return;
+    }
+    using Kind = model::ElementKind;
+    const std::set<Kind> accepted = target_ ? target_->accepts : std::set<Kind>{Kind::face, Kind::edge, Kind::vertex};
+    makeCurrent();
+    const auto found = viewer_.pick(place.x() * devicePixelRatioF(), place.y() * devicePixelRatioF(), accepted);
+    const bool same = found.has_value() == hovered_.has_value() && (!found || found->element.IsSame(hovered_->element));
+    hovered_ = found;
+    if (!same) {
+        show_highlights();
+        update();
+    }
+    doneCurrent();
+    if (found) {
+        name_hovered(*found);
+    } else {
+        emit hovered({}, {});
+    }
+}
+
+void Viewport::name_hovered(const scene::Picked& found) {
+    const auto traits = session_.picture()->evaluation->traits.find(found.body);
+    QString text = traits == session_.picture()->evaluation->traits.end() ? QString()
+                                                                          : QString::fromStdString(traits->second.name);
+    const model::BodyPtr owner = body(found.body);
+    if (owner && found.element.ShapeType() == TopAbs_FACE) {
+        if (const auto* name = owner->names.Seek(found.element)) {
+            text += QString(" \u00b7 %1 \u00b7 %2")
+                        .arg(QString::fromStdString(model::describe_face(*name)),
+                             QString::fromStdString(geom::surface_kind(found.element)));
+        }
+    } else if (found.element.ShapeType() == TopAbs_EDGE) {
+        text += tr(" \u00b7 edge \u00b7 %1, %2 mm")
+                    .arg(QString::fromStdString(geom::curve_kind(found.element)))
+                    .arg(geom::length_of(found.element), 0, 'f', 3);
+    } else {
+        text += tr(" \u00b7 vertex");
+    }
+    const gp_Pnt& p = found.point;
+    emit hovered(text, tr("x %1  y %2  z %3 mm").arg(p.X(), 0, 'f', 3).arg(p.Y(), 0, 'f', 3).arg(p.Z(), 0, 'f', 3));
+}
+
+void Viewport::click_at(const QPointF& place) {
+    hover_at(place);
+    if (draws_ && !target_) {
+        if (const auto on_plane = on_sketch(place)) {
+            drawing_.click(*on_plane, reach());
+            emit drawing_changed();
+            tell_hint();
+            repaint_all();
+        }
+        return;
+    }
+    if (target_) {
+        if (hovered_) {
+            model::Reference reference = model::refer_to(hovered_->body, *body(hovered_->body), hovered_->element);
+            if (target_->sees_bodies()) {
+                reference = {};
+                reference.body = hovered_->body;
+            }
+            emit picked(reference);
+        }
+        return;
+    }
+    const auto step = session_.document().step(session_.card());
+    const bool cuts = step && std::holds_alternative<model::ExtrudeCut>(step->definition);
+    if (hovered_region_ >= 0 && session_.card() != 0) {
+        emit region_clicked(hovered_region_);
+        return;
+    }
+    if (cuts && hovered_piece_ >= 0) {
+        emit piece_clicked(hovered_piece_);
+        return;
+    }
+    if (cuts && marker_ == Marker::work && hovered_) {
+        emit body_clicked(hovered_->body);
+        return;
+    }
+    if (!hovered_) {
+        select({});
+        return;
+    }
+    model::Reference reference = model::refer_to(hovered_->body, *body(hovered_->body), hovered_->element);
+    // The same click again widens the choice to the body.
+    if (selection_.size() == 1 && selection_.front() == reference) {
+        reference = {};
+        reference.body = hovered_->body;
+    }
+    select({reference});
+}
+
+double Viewport::pulled(const QPointF& total, const QPointF& a, const QPointF& b, const gp_Vec& along) const {
+    const QPointF way = b - a;
+    const double length = std::max(std::hypot(way.x(), way.y()), 1.0);
+    // A direction that points at the eye is seen short: the same pull means more there, but not without end.
+    const gp_Vec eye(viewer_.looking_along());
+    const double seen = std::max((along - eye * along.Dot(eye)).Magnitude(), 0.1);
+    return QPointF::dotProduct(total, way) / length / (viewer_.pixels_per_mm() / devicePixelRatioF()) / seen;
+}
+
+void Viewport::pull_cutaway(const QPointF& to) {
+    const auto handle = cutaway_handle();
+    if (!handle) {
+        return;
+    }
+    model::Cutaway moved = cutaway_start_;
+    const double mm =
+        pulled(to, handle->first, handle->second, gp_Vec(moved.normal[0], moved.normal[1], moved.normal[2]));
+    double at = 0;
+    for (size_t i = 0; i < 3; ++i) {
+        moved.origin[i] += moved.normal[i] * mm;
+        at += moved.origin[i] * moved.normal[i];
+    }
+    session_.preview_cutaway(moved);
+    makeCurrent();
+    viewer_.set_cutaway(moved, {});
+    doneCurrent();
+    emit hinted(tr("Cutaway at %1 mm").arg(at, 0, 'f', 1));
+}
+
+std::vector<model::PlacedDimension> Viewport::placed_dimensions() const {
+    const PicturePtr picture = session_.picture();
+    if (session_.card() == 0 || !picture || picture->as_of != session_.card() || !attached_ || target_) {
+        return {};
+    }
+    const model::StepReport* report = picture->evaluation->report(session_.card());
+    return report != nullptr && report->output ? report->output->dimensions : std::vector<model::PlacedDimension>{};
+}
+
+QPointF Viewport::handle_of(const model::PlacedDimension& dimension) const {
+    return place_of(gp_Pnt(dimension.end[0], dimension.end[1], dimension.end[2]));
+}
+
+std::optional<Expression> Viewport::answer(const std::string& field) const {
+    const auto step = session_.document().step(session_.card());
+    for (const auto& each : step ? model::fields_of(step->definition) : std::vector<model::Field>{}) {
+        if (const auto* expression = std::get_if<Expression>(&each.value);
+            expression != nullptr && each.info.key == field) {
+            return *expression;
+        }
+    }
+    return std::nullopt;
+}
+
+void Viewport::pull_dimension(const QPointF& to) {
+    const model::PlacedDimension& taken = *pulled_dimension_;
+    const auto formula = answer(taken.field);
+    if (!formula) {
+        return;
+    }
+    if (!names_read(formula->text).empty()) {
+        emit hinted(tr("The formula \u201c%1\u201d drives this; double-click its number to type another.")
+                        .arg(QString::fromStdString(formula->text)));
+        return;
+    }
+    const gp_Pnt start(taken.start[0], taken.start[1], taken.start[2]);
+    const gp_Pnt end(taken.end[0], taken.end[1], taken.end[2]);
+    const double length = start.Distance(end);
+    const double mm = pulled(to, place_of(start), place_of(end), gp_Vec(start, end) / length);
+    // Round numbers, as fine as the hand can place them: a pixel or more apart.
+    const double step = std::pow(10, std::ceil(std::log10(devicePixelRatioF() / viewer_.pixels_per_mm())));
+    const double value = std::max(std::round((length + mm) * taken.factor / step), 1.0) * step;
+    session_.set_field(session_.card(), taken.field, Expression{format_quantity(value, "mm") + " mm"});
+    emit hinted(tr("%1 mm").arg(QString::fromStdString(format_quantity(value, "mm", 3))));
+}
+
+std::optional<std::pair<QPointF, QPointF>> Viewport::cutaway_handle() const {
+    const auto cutaway = session_.cutaway();
+    if (!cutaway || !cutaway->on || !attached_ || !session_.picture() || session_.picture()->bounds.IsVoid()) {
+        return std::nullopt;
+    }
+    const Bnd_Box& box = session_.picture()->bounds;
+    double x0 = 0, y0 = 0, z0 = 0, x1 = 0, y1 = 0, z1 = 0;
+    box.Get(x0, y0, z0, x1, y1, z1);
+    const gp_Pnt middle((x0 + x1) / 2, (y0 + y1) / 2, z1);
+    const gp_Vec normal(cutaway->normal[0], cutaway->normal[1], cutaway->normal[2]);
+    const gp_Pnt origin(cutaway->origin[0], cutaway->origin[1], cutaway->origin[2]);
+    const gp_Pnt foot = middle.Translated(normal * -gp_Vec(origin, middle).Dot(normal));
+    const double length = 46 / (viewer_.pixels_per_mm() / devicePixelRatioF());
+    return std::pair(place_of(foot), place_of(foot.Translated(normal * length)));
+}
+
+} // namespace kervo::app

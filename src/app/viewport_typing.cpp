@@ -1,0 +1,99 @@
+// Numbers typed where they stand: on what is half drawn, on dimensions of a sketch, on dimensions of the open step.
+#include "app/viewport.h"
+
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QLabel>
+
+namespace kervo::app {
+
+void Viewport::open_input(const std::vector<QString>& labels, const QPoint& at, const QString& first,
+                          std::function<void(const std::vector<std::string>&)> done) {
+    close_input();
+    input_ = new QFrame(this);
+    input_->setObjectName("card");
+    auto* row = new QHBoxLayout(input_);
+    row->setContentsMargins(8, 4, 8, 4);
+    input_done_ = std::move(done);
+    for (const QString& label : labels) {
+        row->addWidget(new QLabel(label, input_));
+        auto* field = new QLineEdit(input_);
+        field->setFixedWidth(110);
+        field->setAccessibleName(label);
+        field->setToolTip(tr("A number, a unit or a formula. Enter takes it, Tab goes to the next, Escape leaves it."));
+        field->installEventFilter(this);
+        connect(field, &QLineEdit::returnPressed, this, [this] {
+            std::vector<std::string> texts;
+            for (const QLineEdit* each : input_fields_) {
+                texts.push_back(each->text().trimmed().toStdString());
+            }
+            const auto finish = input_done_;
+            close_input();
+            finish(texts);
+        });
+        row->addWidget(field);
+        input_fields_.push_back(field);
+    }
+    input_->adjustSize();
+    const QPoint inside(std::clamp(at.x() + 16, 0, std::max(0, width() - input_->width())),
+                        std::clamp(at.y() + 16, 0, std::max(0, height() - input_->height())));
+    input_->move(inside);
+    input_->show();
+    input_fields_.front()->setFocus();
+    input_fields_.front()->setText(first);
+}
+
+void Viewport::close_input() {
+    if (input_ != nullptr) {
+        input_->deleteLater();
+        input_ = nullptr;
+        input_fields_.clear();
+        setFocus();
+    }
+}
+
+bool Viewport::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::KeyPress && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
+        close_input();
+        return true;
+    }
+    return QOpenGLWidget::eventFilter(watched, event);
+}
+
+void Viewport::edit_answer(const std::string& field) {
+    const auto formula = answer(field);
+    if (!formula) {
+        return;
+    }
+    open_input({QString::fromStdString(field).replace('_', ' ')}, mapFromGlobal(QCursor::pos()),
+               QString::fromStdString(formula->text),
+               [this, step = session_.card(), field](const std::vector<std::string>& formulas) {
+                   session_.set_field(step, field, Expression{formulas.front()});
+               });
+    input_fields_.front()->selectAll();
+}
+
+void Viewport::edit_dimension(int constraint) {
+    const auto step = session_.document().step(session_.card());
+    if (!draws_ || !step) {
+        return;
+    }
+    auto drawing = std::get<model::SketchStep>(step->definition).drawing;
+    for (auto& item : drawing.constraints) {
+        if (item.id == constraint) {
+            open_input({tr("dimension")}, mapFromGlobal(QCursor::pos()), QString::fromStdString(item.value.text),
+                       [this, id = step->id, constraint, drawing](const std::vector<std::string>& formulas) mutable {
+                           for (auto& each : drawing.constraints) {
+                               if (each.id == constraint) {
+                                   each.value.text = formulas.front();
+                               }
+                           }
+                           session_.set_field(id, "drawing", drawing);
+                       });
+            input_fields_.front()->selectAll();
+            return;
+        }
+    }
+}
+
+} // namespace kervo::app

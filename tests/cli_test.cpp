@@ -1,0 +1,165 @@
+// kervo-cli as scripts see it: standard output, standard error, exit codes.
+#include "io_fixture.h"
+
+#include <nlohmann/json.hpp>
+
+#include <sys/wait.h>
+
+using namespace kervo;
+using namespace kervo::io;
+using namespace kervo::io::test;
+
+namespace {
+
+struct Ran {
+    int code = -1;
+    std::string out, err;
+};
+
+Ran run(const std::string& arguments) {
+    const TemporaryFolder folder;
+    const std::string command = std::string(KERVO_BIN) + "/kervo-cli " + arguments + " >" + folder.file("out") + " 2>" +
+                                folder.file("err") + " </dev/null";
+    const int status = std::system(command.c_str());
+    return {WEXITSTATUS(status), read_file(folder.file("out")), read_file(folder.file("err"))};
+}
+
+double volume(const Json& report, const std::string& name) {
+    for (const Json& body : report["bodies"]) {
+        if (body["name"] == name) {
+            return body["volume"];
+        }
+    }
+    return -1;
+}
+
+double removed(const Json& report, int number) {
+    for (const Json& step : report["steps"]) {
+        if (step["number"] == number) {
+            return step["removed"];
+        }
+    }
+    return -1;
+}
+
+void expect_table(const Json& report, double plate) {
+    const double holes = 4 * pi * 121 + pi / 10 * (108 * 108 - 96 * 96);
+    const double around_spindle = pi * 16 * 16;
+    const auto same = [](double value, double wanted) { EXPECT_NEAR(value / wanted, 1, 1e-9) << wanted; };
+    same(volume(report, "Roller ring"), pi * (100 * 100 - 75 * 75) * 40);
+    same(volume(report, "Spindle"), pi * 15 * 15 * (40 + plate + 24));
+    same(volume(report, "Bottom plate"), plate * (240 * 240 - holes));
+    same(volume(report, "Top plate"), plate * (240 * 240 - holes - around_spindle));
+    same(removed(report, 70), 2 * plate * holes);
+    same(removed(report, 90), plate * around_spindle);
+    for (const Json& step : report["steps"]) {
+        EXPECT_EQ(step["state"], "ok") << step["number"];
+    }
+    for (const Json& body : report["bodies"]) {
+        EXPECT_EQ(body["closed"], true) << body["name"];
+        EXPECT_EQ(body["valid"], true) << body["name"];
+        EXPECT_EQ(body["lumps"], 1) << body["name"];
+    }
+}
+
+} // namespace
+
+TEST(Cli, ReportsTheTableByItsFormulas) {
+    const Ran as_drawn = run("report " + demo_path());
+    ASSERT_EQ(as_drawn.code, 0) << as_drawn.err;
+    EXPECT_EQ(as_drawn.err, "");
+    expect_table(Json::parse(as_drawn.out), 16);
+    const Ran thicker = run("report " + demo_path() + " --set plate=22");
+    ASSERT_EQ(thicker.code, 0) << thicker.err;
+    expect_table(Json::parse(thicker.out), 22);
+    const Json inches = Json::parse(run("report " + demo_path() + " --set 'plate=0.5 in'").out);
+    expect_table(inches, 12.7);
+}
+
+TEST(Cli, OnlyWhatDependsOnAParameterChanges) {
+    const Json before = Json::parse(run("report " + demo_path()).out);
+    const Json after = Json::parse(run("report " + demo_path() + " --set clearance=2.5 --set ports=118").out);
+    EXPECT_EQ(volume(after, "Roller ring"), volume(before, "Roller ring"));
+    EXPECT_EQ(volume(after, "Spindle"), volume(before, "Spindle"));
+    EXPECT_NEAR(volume(after, "Bottom plate"), volume(before, "Bottom plate"), 1e-6);
+    EXPECT_NEAR(removed(after, 90), 16 * pi * 17.5 * 17.5, 1e-6);
+}
+
+TEST(Cli, AsOfAStep) {
+    const Json early = Json::parse(run("report " + demo_path() + " --as-of 40").out);
+    EXPECT_EQ(early["bodies"].size(), 3u);
+    EXPECT_NEAR(volume(early, "Top plate"), 240 * 240 * 16, 1e-6);
+    EXPECT_EQ(run("report " + demo_path() + " --as-of 41").code, 3);
+}
+
+TEST(Cli, ExitCodesAndMessages) {
+    EXPECT_EQ(run("report /nowhere.kervo").code, 2);
+    EXPECT_NE(run("report /nowhere.kervo").err.find("nowhere"), std::string::npos);
+    EXPECT_EQ(run("report").code, 3);
+    EXPECT_EQ(run("frobnicate x").code, 3);
+    EXPECT_EQ(run("report " + demo_path() + " --set platte=3").code, 3);
+    EXPECT_EQ(run("report " + demo_path() + " --set plate").code, 3);
+    EXPECT_EQ(run("--help").code, 0);
+    const Ran failed = run("report " + demo_path() + " --set plate=-4");
+    EXPECT_EQ(failed.code, 1);
+    EXPECT_NE(failed.err.find("step 10"), std::string::npos);
+    EXPECT_EQ(Json::parse(failed.out)["ok"], false); // the report is there all the same
+    const Ran cyclic = run("report " + demo_path() + " --set slot_in='slot_out - 12 mm'");
+    EXPECT_EQ(cyclic.code, 1);
+    EXPECT_NE(cyclic.err.find("slot_in"), std::string::npos);
+}
+
+TEST(Cli, ChecksDocuments) {
+    EXPECT_EQ(run("check " + demo_path()).code, 0);
+    const TemporaryFolder folder;
+    std::string text = read_file(demo_path());
+    text.insert(text.find("\"parameters\""), "\"colour\": \"red\",\n ");
+    write_file(folder.file("document.json"), text);
+    const Ran stray = run("check " + folder.file("document.json"));
+    EXPECT_EQ(stray.code, 1);
+    EXPECT_NE(stray.err.find("file.schema"), std::string::npos);
+    EXPECT_EQ(stray.out, "");
+}
+
+TEST(Cli, ExportsAndReadsBack) {
+    const TemporaryFolder folder;
+    ASSERT_EQ(run("export " + demo_path() + " " + folder.file("t.step") + " --set plate=20 --only 'Top plate'").code, 0);
+    Progress progress;
+    const auto bodies =
+        import_in_child({"t.step", read_file(folder.file("t.step")), false}, limits(), progress);
+    ASSERT_TRUE(bodies);
+    ASSERT_EQ(bodies->size(), 1u);
+    EXPECT_EQ(bodies->front().name, "Top plate");
+    EXPECT_NEAR(geom::box_of(bodies->front().shape)[5], 80, 1e-6);
+    EXPECT_EQ(run("export " + demo_path() + " " + folder.file("t.brep")).code, 0);
+    EXPECT_EQ(run("export " + demo_path() + " " + folder.file("t.stl") + " --chord 0.5").code, 0);
+    EXPECT_EQ(run("export " + demo_path() + " " + folder.file("t.dwg")).code, 3);
+    EXPECT_EQ(run("export " + demo_path() + " /nowhere/t.step").code, 2);
+    EXPECT_EQ(run("export " + demo_path() + " " + folder.file("u.step") + " --only Saucer").code, 3);
+    EXPECT_EQ(run("export " + demo_path() + " " + folder.file("u.step") + " --set port_d=-1").code, 1);
+    EXPECT_FALSE(std::filesystem::exists(folder.file("u.step")));
+}
+
+// Faces that are meant by a nearby point become names before parameters change, so that they follow.
+TEST(Cli, PicksByNearbyPoint) {
+    const TemporaryFolder folder;
+    const std::string path = folder.file("document.json");
+    write_file(path, R"({"format": "kervo", "version": 1,
+      "parameters": [{"name": "h", "formula": "10 mm", "unit": "mm"}],
+      "steps": [
+        {"number": 10, "kind": "stock", "name": "Block", "answers": {"width": "50", "depth": "50", "height": "h"}},
+        {"number": 20, "kind": "sketch", "answers": {"plane": "face",
+           "face": [{"kind": "face", "body": "Block", "near": [3, 4, 10]}],
+           "drawing": {"points": [{"id": 1, "x": 0, "y": 0}], "curves": [{"id": 2, "kind": "circle", "points": [1], "radius": 5}]}}},
+        {"number": 30, "kind": "extrude_cut", "answers": {"workpieces": ["Block"], "sketch": 20, "regions": [{"near": [0, 0]}],
+           "to": "face", "to_face": [{"kind": "face", "body": "Block", "near": [3, 4, 0]}], "to_offset": "4"}}]})");
+    for (const double h : {10.0, 35.0}) {
+        const Ran ran = run("report " + path + " --set h=" + std::to_string(h));
+        ASSERT_EQ(ran.code, 0) << ran.err;
+        EXPECT_NEAR(removed(Json::parse(ran.out), 30), pi * 25 * (h - 4), 1e-8) << h;
+    }
+    ASSERT_EQ(run("adopt " + path + " " + folder.file("named.kervo")).code, 0);
+    const auto named = open_document(folder.file("named.kervo"));
+    ASSERT_TRUE(named);
+    EXPECT_EQ(std::get<SketchStep>(named->step(20)->definition).face[0].faces, std::vector<std::string>{"10:top"});
+}

@@ -1,0 +1,232 @@
+// Documents on disk: both forms, and everything that can be wrong with them.
+#include "io_fixture.h"
+
+#include "io/document_schema.h"
+#include "io/report.h"
+
+using namespace kervo;
+using namespace kervo::io;
+using namespace kervo::io::test;
+
+namespace {
+
+std::string code_of(const Result<Document>& result) {
+    return result ? "read" : result.finding().code;
+}
+
+std::string changed(const std::function<void(Json&)>& change) {
+    Json json = to_json(plate_with_hole().document);
+    change(json);
+    return json.dump();
+}
+
+} // namespace
+
+TEST(DocumentFile, TextIsStableAndComplete) {
+    const Document document = plate_with_hole().document;
+    const std::string text = to_text(document);
+    const auto again = document_from_text(text);
+    ASSERT_TRUE(again);
+    EXPECT_TRUE(same_content(*again, document));
+    EXPECT_EQ(to_text(*again), text);
+}
+
+TEST(DocumentFile, HandWrittenDemoReadsTheSameAfterSaving) {
+    const TemporaryFolder folder;
+    const auto demo = open_document(demo_path());
+    ASSERT_TRUE(demo) << demo.finding().cause;
+    for (const char* name : {"a.kervo", "document.json"}) {
+        ASSERT_FALSE(save_document(*demo, folder.file(name), "not really a picture"));
+        const auto again = open_document(folder.file(name));
+        ASSERT_TRUE(again) << name;
+        EXPECT_TRUE(same_content(*again, *demo)) << name;
+    }
+}
+
+TEST(DocumentFile, NumbersMayStandForFormulasAndNamesForBodies) {
+    const auto document =
+        document_from_text(R"({"format": "kervo", "version": 1, "parameters": [{"name": "w", "formula": 60}],
+      "steps": [{"number": 10, "kind": "stock", "name": "Plate", "answers": {"width": "w * 1 mm", "depth": 40, "height": 10}},
+                {"number": 20, "kind": "sketch", "answers": {"drawing": {
+                   "points": [{"id": 1, "x": 5, "y": 5}], "curves": [{"id": 2, "kind": "circle", "points": [1], "radius": 4}]}}},
+                {"number": 30, "kind": "extrude_cut", "answers": {"workpieces": ["Plate"], "sketch": 20,
+                   "regions": [{"near": [5, 5]}], "to": "everything", "way": "ahead"}}]})");
+    ASSERT_TRUE(document) << document.finding().cause;
+    EvaluationCache cache;
+    Progress progress;
+    const auto evaluation = evaluate(*document, cache, {}, progress);
+    EXPECT_FALSE(evaluation.failed());
+    EXPECT_NEAR(evaluation.report(30)->output->removed, 160 * pi, 1e-9);
+}
+
+TEST(DocumentFile, WhatIsWrongIsSaid) {
+    EXPECT_EQ(code_of(document_from_text("{\"format\": \"kervo\", ")), "file.json");
+    EXPECT_EQ(code_of(document_from_text("[1, 2]")), "file.format");
+    EXPECT_EQ(code_of(document_from_text("{}")), "file.format");
+    EXPECT_EQ(code_of(document_from_text(R"({"format": "kervo"})")), "file.format");
+    EXPECT_EQ(code_of(document_from_text(R"({"format": "kervo", "version": 99})")), "file.newer");
+    EXPECT_EQ(code_of(open_document("/nowhere/at/all.kervo")), "file.read");
+    EXPECT_EQ(code_of(open_document("/")), "file.read");
+    const std::pair<const char*, std::function<void(Json&)>> cases[] = {
+        {"unknown kind", [](Json& j) { j["steps"][0]["kind"] = "teleport"; }},
+        {"unknown answer", [](Json& j) { j["steps"][0]["answers"]["wdith"] = "3"; }},
+        {"answer out of range", [](Json& j) { j["steps"][0]["answers"]["shape"] = "teapot"; }},
+        {"wrong type", [](Json& j) { j["steps"][0]["answers"]["width"] = Json::array(); }},
+        {"double id", [](Json& j) { j["steps"][1]["id"] = j["steps"][0]["id"]; }},
+        {"no number", [](Json& j) { j["steps"][0].erase("number"); }},
+        {"parameter without formula", [](Json& j) { j["parameters"][0].erase("formula"); }},
+        {"steps of the wrong type", [](Json& j) { j["steps"] = "none"; }},
+        {"appearance of the wrong type", [](Json& j) { j["appearance"]["10"] = 5; }},
+        {"cutaway with two numbers", [](Json& j) {
+             j["cutaways"][0]["origin"] = {1, 2};
+         }}};
+    for (const auto& [what, change] : cases) {
+        const auto result = document_from_text(changed(change));
+        EXPECT_EQ(code_of(result), "file.content") << what;
+    }
+    EXPECT_NE(document_from_text(changed(cases[1].second)).finding().cause.find("wdith"), std::string::npos);
+}
+
+TEST(DocumentFile, EveryOneByteDamageIsReadOrRefused) {
+    const std::string text = to_text(plate_with_hole().document);
+    for (size_t i = 0; i < text.size(); i += 7) {
+        std::string damaged = text;
+        damaged[i] = damaged[i] == 'x' ? '"' : 'x';
+        const auto result = document_from_text(damaged);
+        if (!result) {
+            EXPECT_EQ(result.finding().code.rfind("file.", 0), 0u);
+            EXPECT_FALSE(result.finding().mend.empty());
+        }
+    }
+}
+
+TEST(DocumentFile, DamagedZipsAreRefused) {
+    const TemporaryFolder folder;
+    const std::string path = folder.file("a.kervo");
+    ASSERT_FALSE(save_document(plate_with_hole().document, path));
+    const std::string whole = read_file(path);
+    for (size_t length = 2; length < whole.size(); length += whole.size() / 40) {
+        write_file(path, whole.substr(0, length));
+        EXPECT_EQ(code_of(open_document(path)), "file.zip") << length;
+    }
+}
+
+TEST(DocumentFile, CyclicFormulasAreFindingsAndTheDocumentOpens) {
+    const auto document = document_from_text(changed([](Json& j) {
+        j["parameters"] = {{{"name", "d"}, {"formula", "e"}}, {{"name", "e"}, {"formula", "d"}}};
+    }));
+    ASSERT_TRUE(document);
+    EvaluationCache cache;
+    Progress progress;
+    const auto evaluation = evaluate(*document, cache, {}, progress);
+    EXPECT_TRUE(evaluation.failed());
+    EXPECT_EQ(evaluation.parameters.findings.at("d").code, "parameter.cycle");
+    EXPECT_TRUE(has_code(evaluation, 20, "formula.unknown_name"));
+    EXPECT_EQ(evaluation.report(30)->state, StepState::failed);
+    EXPECT_EQ(document->parameters.size(), 2u); // nothing of the document is lost
+}
+
+TEST(DocumentFile, MissingImportsOpenAndSaySo) {
+    const TemporaryFolder folder;
+    const auto document =
+        document_from_text(R"({"format": "kervo", "version": 1, "assets": ["arm.step", "../../etc/passwd"],
+      "steps": [{"number": 10, "kind": "import", "answers": {"file": "arm.step"}},
+                {"number": 20, "kind": "import", "answers": {"file": "../../etc/passwd"}}]})");
+    ASSERT_TRUE(document);
+    ASSERT_FALSE(save_document(*document, folder.file("document.json")));
+    const auto opened = open_document(folder.file("document.json"));
+    ASSERT_TRUE(opened);
+    EvaluationCache cache;
+    Progress progress;
+    const auto evaluation = evaluate(*opened, cache, standard_services(), progress);
+    EXPECT_TRUE(has_code(evaluation, 10, "import.missing"));
+    EXPECT_TRUE(has_code(evaluation, 20, "import.missing")); // a name that leads elsewhere is not followed
+    EXPECT_TRUE(same_content(*opened, *document));
+}
+
+TEST(DocumentFile, ImportsTravelWithTheDocument) {
+    const TemporaryFolder folder;
+    Document document;
+    write_file(folder.file("arm.brep"), std::string("a\0b", 3));
+    const auto first = load_asset(document, folder.file("arm.brep"));
+    ASSERT_TRUE(first);
+    document.assets[(*first)->name] = *first;
+    const auto second = load_asset(document, folder.file("arm.brep"));
+    ASSERT_TRUE(second);
+    EXPECT_EQ((*second)->name, "arm-2.brep"); // two files of one name are kept apart
+    document.assets[(*second)->name] = *second;
+    for (const char* name : {"sub.kervo", "sub.json"}) {
+        std::filesystem::create_directories(folder.file("to"));
+        const std::string path = folder.file(std::string("to/") + name);
+        ASSERT_FALSE(save_document(document, path));
+        const auto again = open_document(path);
+        ASSERT_TRUE(again);
+        EXPECT_TRUE(same_content(*again, document)) << name;
+    }
+    EXPECT_FALSE(load_asset(document, folder.file("nothing.step")));
+}
+
+TEST(DocumentFile, SavingIntoNowhereLeavesTheOldFile) {
+    const TemporaryFolder folder;
+    const Document document = plate_with_hole().document;
+    const auto problem = save_document(document, folder.file("no/such/folder/a.kervo"));
+    ASSERT_TRUE(problem);
+    EXPECT_EQ(problem->code, "file.write");
+    const auto as_folder = folder.file("taken.kervo");
+    std::filesystem::create_directory(as_folder);
+    EXPECT_TRUE(save_document(document, as_folder));
+    EXPECT_TRUE(std::filesystem::is_directory(as_folder));
+    EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder.file("")), {}), 1); // nothing half written stays
+}
+
+TEST(Schema, TheDemoAndAllThatIsSavedFollowIt) {
+    EXPECT_TRUE(check_schema(Json::parse(read_file(demo_path()))).empty());
+    EXPECT_TRUE(check_schema(to_json(plate_with_hole().document)).empty());
+    Builder all;
+    for (const StepKind& kind : step_kinds()) {
+        all.step(*make_definition(kind.kind), kind.title);
+    }
+    EXPECT_TRUE(check_schema(to_json(all.document)).empty());
+}
+
+TEST(Schema, RefusesWhatTheReaderRefuses) {
+    for (const auto& change : std::vector<std::function<void(Json&)>>{
+             [](Json& j) { j["steps"][0]["kind"] = "teleport"; },
+             [](Json& j) { j["steps"][0]["answers"]["wdith"] = 3; }, [](Json& j) { j["version"] = 99; },
+             [](Json& j) { j["steps"][1]["answers"]["drawing"]["points"] = 3; }}) {
+        EXPECT_FALSE(check_schema(Json::parse(changed(change))).empty());
+    }
+}
+
+TEST(Schema, PublishedPagesAreCurrent) {
+    const std::string docs = std::string(KERVO_SOURCE) + "/docs/";
+    EXPECT_EQ(read_file(docs + "document.schema.json"), document_schema().dump(1) + "\n")
+        << "run: kervo-cli schema > docs/document.schema.json";
+    EXPECT_EQ(read_file(docs + "steps.md"), steps_reference()) << "run: kervo-cli reference > docs/steps.md";
+}
+
+TEST(Report, HoldsWhatScriptsNeed) {
+    Builder b = plate_with_hole();
+    const Json json = report(b.document, b.evaluate());
+    EXPECT_EQ(json["ok"], true);
+    EXPECT_EQ(json["parameters"][0]["value"], 8.0);
+    EXPECT_EQ(json["steps"].size(), 3u);
+    EXPECT_EQ(json["steps"][2]["state"], "ok");
+    EXPECT_EQ(json["steps"][2]["pieces"].size(), 2u);
+    const Json& body = json["bodies"].at(0);
+    EXPECT_EQ(body["name"], "Plate");
+    EXPECT_EQ(body["color"], "#88aa66");
+    EXPECT_EQ(body["layer"], "metal");
+    EXPECT_EQ(body["kind"], "solid");
+    EXPECT_EQ(body["closed"], true);
+    EXPECT_EQ(body["valid"], true);
+    EXPECT_NEAR(body["volume"].get<double>(), 24000 - 160 * pi, 1e-8);
+    EXPECT_NEAR(body["area"].get<double>(), 2 * (2400 + 600 + 400) - 32 * pi + 80 * pi, 1e-8);
+    EXPECT_EQ(body["faces"], 7);
+    EXPECT_EQ(body["faces_by_surface"]["cylinder"], 1);
+    EXPECT_EQ(body["loops"], 9); // two per pierced face; a full cylinder is bounded by one
+    EXPECT_EQ(body["edges"], 15);
+    EXPECT_EQ(body["vertices"], 10);
+    EXPECT_EQ(body["lumps"], 1);
+    EXPECT_NEAR(body["box"][5].get<double>(), 10, 1e-9);
+}

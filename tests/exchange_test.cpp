@@ -1,0 +1,228 @@
+// STEP, BREP and STL out and in; and what happens when a file from a stranger is hostile.
+#include "io_fixture.h"
+
+#include "io/cad_files.h"
+#include "io/export.h"
+
+#include <cstring>
+#include <sys/stat.h>
+#include <thread>
+
+using namespace kervo;
+using namespace kervo::io;
+using namespace kervo::io::test;
+
+namespace {
+
+Result<std::vector<ImportedBody>> import(const std::string& name, const std::string& bytes,
+                                         const ImportLimits& with = limits()) {
+    Progress progress;
+    return import_in_child({name, bytes, false}, with, progress);
+}
+
+// A reader that does what a script says: a stand-in for one that a hostile file has got hold of.
+ImportLimits reader_that(const TemporaryFolder& folder, const std::string& script, double seconds = 0.4) {
+    const std::string path = folder.file("reader.sh");
+    write_file(path, "#!/bin/sh\n" + script + "\n");
+    ::chmod(path.c_str(), 0755);
+    ImportLimits with = limits(seconds);
+    with.reader = path;
+    return with;
+}
+
+std::string demo_step(const TemporaryFolder& folder) {
+    const auto document = open_document(demo_path());
+    EvaluationCache cache;
+    Progress progress;
+    const auto problem = export_bodies(evaluate(*document, cache, {}, progress), folder.file("table.step"), {});
+    EXPECT_FALSE(problem);
+    return read_file(folder.file("table.step"));
+}
+
+double volume_of_stl(const std::string& bytes, uint32_t& triangles) {
+    std::memcpy(&triangles, bytes.data() + 80, 4);
+    double volume = 0;
+    for (uint32_t i = 0; i < triangles; ++i) {
+        float p[9];
+        std::memcpy(p, bytes.data() + 84 + 50 * static_cast<size_t>(i) + 12, sizeof p);
+        const double x = p[3] * p[8] - p[5] * p[6]; // of b x c
+        volume += p[0] * (p[4] * p[8] - p[5] * p[7]) - p[1] * x + p[2] * (p[3] * p[7] - p[4] * p[6]);
+    }
+    return volume / 6;
+}
+
+} // namespace
+
+TEST(Step, NamesColoursAndVolumesComeBack) {
+    const TemporaryFolder folder;
+    const std::string bytes = demo_step(folder);
+    EXPECT_NE(bytes.find("AP242"), std::string::npos);
+    const auto bodies = import("table.step", bytes);
+    ASSERT_TRUE(bodies) << bodies.finding().cause;
+    ASSERT_EQ(bodies->size(), 4u);
+    const double hole = pi * 121, slot = pi / 10 * (108 * 108 - 96 * 96), plate = 240 * 240 * 16;
+    const std::tuple<const char*, const char*, double> wanted[] = {
+        {"Bottom plate", "#c3cdc6", plate - 16 * (4 * hole + slot)},
+        {"Roller ring", "#e2c690", pi * (100 * 100 - 75 * 75) * 40},
+        {"Top plate", "#dbe1db", plate - 16 * (4 * hole + slot + pi * 16 * 16)},
+        {"Spindle", "#b4bccb", pi * 225 * 80}};
+    for (size_t i = 0; i < 4; ++i) {
+        EXPECT_EQ((*bodies)[i].name, std::get<0>(wanted[i]));
+        EXPECT_EQ((*bodies)[i].color, std::get<1>(wanted[i]));
+        EXPECT_NEAR(geom::volume_of((*bodies)[i].shape) / std::get<2>(wanted[i]), 1, 1e-9);
+    }
+}
+
+TEST(Step, ImportedBodiesAreStepsWithNamedFaces) {
+    const TemporaryFolder folder;
+    Builder b;
+    b.services.read_import = [](const Asset& asset, Progress& progress) {
+        return import_in_child(asset, limits(), progress);
+    };
+    b.document.assets["table.step"] = std::make_shared<Asset>(Asset{"table.step", demo_step(folder), false});
+    Import import_step;
+    import_step.file.name = "table.step";
+    const int id = b.step(import_step);
+    const std::string ring = std::to_string(id) + ".2";
+    const auto evaluation = b.evaluate();
+    ASSERT_FALSE(evaluation.failed());
+    EXPECT_EQ(evaluation.traits.at(ring).name, "Roller ring");
+    const auto top = refer_to(ring, *body_of(evaluation, ring), face_near(body_of(evaluation, ring), 87, 0, 56));
+    // A cut through the imported ring: its upper face is still the same one.
+    sketch::Sketch s;
+    circle(s, 0, 87, 4);
+    b.cut(b.sketch(s), {{0, 87}}, {ring});
+    const auto after = b.evaluate();
+    EXPECT_NEAR(volume_of(after, ring), pi * (10000 - 5625 - 16) * 40, 1e-6);
+    const auto found = resolve(top, body_of(after, ring).get());
+    ASSERT_FALSE(found.element.IsNull());
+    EXPECT_FALSE(found.finding);
+    EXPECT_NEAR(geom::distance_to(found.element, gp_Pnt(87, 0, 56)), 0, 1e-9);
+    EXPECT_NEAR(geom::area_of(found.element), pi * (10000 - 5625 - 16), 1e-6);
+}
+
+TEST(Step, TruncatedFilesAreRefusedOrReadWhole) {
+    const TemporaryFolder folder;
+    const std::string whole = demo_step(folder);
+    for (int part = 0; part < 10; ++part) {
+        const auto result = import("table.step", whole.substr(0, whole.size() * static_cast<size_t>(part) / 10));
+        if (!result) {
+            EXPECT_EQ(result.finding().code.rfind("import.", 0), 0u);
+            EXPECT_FALSE(result.finding().cause.empty());
+        } else {
+            EXPECT_LE(result->size(), 4u);
+        }
+    }
+    EXPECT_FALSE(import("table.step", ""));
+    EXPECT_FALSE(import("table.step", std::string(100000, '(')));
+    EXPECT_FALSE(import("table.step", "ISO-10303-21;\nHEADER;\nENDSEC;\nDATA;\n#1=#1;\nENDSEC;\nEND-ISO-10303-21;\n"));
+}
+
+TEST(Brep, RoundTripAndDamage) {
+    const TemporaryFolder folder;
+    Builder b = plate_with_hole();
+    ASSERT_FALSE(export_bodies(b.evaluate(), folder.file("p.brep"), {}));
+    const std::string whole = read_file(folder.file("p.brep"));
+    const auto bodies = import("p.brep", whole);
+    ASSERT_TRUE(bodies);
+    ASSERT_EQ(bodies->size(), 1u);
+    EXPECT_NEAR(geom::volume_of((*bodies)[0].shape), 24000 - 160 * pi, 1e-8);
+    for (int part = 0; part < 8; ++part) {
+        const auto damaged = import("p.brep", whole.substr(0, whole.size() * static_cast<size_t>(part) / 8));
+        EXPECT_FALSE(damaged) << part;
+    }
+}
+
+TEST(Import, ReadersThatMisbehaveCostNothing) {
+    const TemporaryFolder folder;
+    EXPECT_EQ(import("a.step", "x", reader_that(folder, "sleep 60")).finding().code, "import.too_long");
+    EXPECT_EQ(import("a.step", "x", reader_that(folder, "kill -SEGV $$")).finding().code, "import.crashed");
+    EXPECT_EQ(import("a.step", "x", reader_that(folder, "exit 0")).finding().code, "import.crashed");
+    EXPECT_EQ(import("a.step", "x", reader_that(folder, "echo '{\"bodies\": 5}' > $4; exit 0")).finding().code,
+              "import.crashed");
+    EXPECT_EQ(import("a.step", "x", reader_that(folder, "echo garbage > $4; exit 1")).finding().code,
+              "import.unreadable");
+    EXPECT_EQ(import("a.step", "x", reader_that(folder, "echo garbage > $3; echo '{}' > $4; exit 0")).finding().code,
+              "import.crashed");
+    EXPECT_EQ(import("a.dwg", "x").finding().code, "import.format");
+    ImportLimits nowhere = limits();
+    nowhere.reader = "/nowhere/kervo-reader";
+    EXPECT_EQ(import("a.step", "x", nowhere).finding().code, "import.crashed");
+}
+
+TEST(Import, TooMuchMemoryIsStopped) {
+    const TemporaryFolder folder;
+    ImportLimits small = limits();
+    small.megabytes = 40; // not enough to load the kernel's libraries
+    EXPECT_EQ(import("table.step", demo_step(folder), small).finding().code, "import.crashed");
+}
+
+TEST(Import, CanBeCancelled) {
+    const TemporaryFolder folder;
+    Progress progress;
+    std::thread soon([&] {
+        std::this_thread::sleep_for(std::chrono::milliseconds(50));
+        progress.cancel();
+    });
+    const auto result = import_in_child({"a.step", "x", false}, reader_that(folder, "sleep 60", 30), progress);
+    soon.join();
+    EXPECT_EQ(result.finding().code, "import.cancelled");
+}
+
+TEST(Import, AFailedImportLeavesTheDocumentAsItWas) {
+    Builder b;
+    b.services.read_import = [](const Asset& asset, Progress& progress) {
+        return import_in_child(asset, limits(), progress);
+    };
+    b.box("10", "10", "10");
+    b.document.assets["bad.step"] = std::make_shared<Asset>(Asset{"bad.step", "not a STEP file", false});
+    Import import_step;
+    import_step.file.name = "bad.step";
+    const int id = b.step(import_step);
+    const Document before = b.document;
+    const auto evaluation = b.evaluate();
+    EXPECT_EQ(evaluation.report(id)->state, StepState::failed);
+    EXPECT_TRUE(same_content(before, b.document));
+    EXPECT_NEAR(volume_of(evaluation, "10"), 1000, 1e-9);
+}
+
+TEST(Stl, EnclosesTheVolumeWithinTheChord) {
+    const TemporaryFolder folder;
+    Builder b = plate_with_hole();
+    double last = 1e9;
+    for (const double chord : {1.0, 0.1, 0.01}) {
+        ExportOptions options;
+        options.chord = chord;
+        ASSERT_FALSE(export_bodies(b.evaluate(), folder.file("p.stl"), options));
+        const std::string bytes = read_file(folder.file("p.stl"));
+        uint32_t triangles = 0;
+        const double error = std::fabs(volume_of_stl(bytes, triangles) - (24000 - 160 * pi));
+        EXPECT_EQ(bytes.size(), 84 + 50 * static_cast<size_t>(triangles));
+        EXPECT_LT(error, 10 * pi * 8 * chord + 0.1); // the hole's wall times the chord, and what floats lose
+        EXPECT_LE(error, last + 1e-2);
+        last = error;
+    }
+}
+
+TEST(Export, ChoosesAndRefuses) {
+    const TemporaryFolder folder;
+    Builder b = plate_with_hole();
+    b.box("5", "5", "5", "50");
+    const auto evaluation = b.evaluate();
+    ExportOptions only;
+    only.only = {"Plate"};
+    ASSERT_FALSE(export_bodies(evaluation, folder.file("one.step"), only));
+    EXPECT_EQ(import("one.step", read_file(folder.file("one.step")))->size(), 1u);
+    only.only = {"Saucer"};
+    EXPECT_EQ(export_bodies(evaluation, folder.file("x.step"), only)->code, "export.no_body");
+    EXPECT_EQ(export_bodies(evaluation, folder.file("x.dwg"), {})->code, "export.format");
+    EXPECT_EQ(export_bodies(evaluation, folder.file("no/such/x.step"), {})->code, "file.write");
+    EXPECT_FALSE(std::filesystem::exists(folder.file("x.step")));
+    // A body behind a failed step is stale: it is handed over only when that is asked for.
+    b.change<ExtrudeCut>(30, [](ExtrudeCut& cut) { cut.regions = {{{"77+"}, {300, 300}}}; });
+    const auto failed = b.evaluate();
+    EXPECT_EQ(export_bodies(failed, folder.file("x.step"), {})->code, "export.stale");
+    ExportOptions anyway;
+    anyway.stale_too = true;
+    EXPECT_FALSE(export_bodies(failed, folder.file("x.step"), anyway));
+}

@@ -1,0 +1,51 @@
+// Folders and documents that the tests of files share.
+#pragma once
+
+#include "io/document_file.h"
+#include "io/import_child.h"
+#include "io/safe_file.h"
+#include "model_fixture.h"
+
+#include <filesystem>
+#include <fstream>
+
+namespace kervo::io::test {
+
+using namespace kervo::model;
+using namespace kervo::model::test;
+
+inline std::string demo_path() {
+    return std::string(KERVO_SOURCE) + "/demo/azimuth-table/document.json";
+}
+
+/// Limits for imports whose reader is the one that was built.
+inline ImportLimits limits(double seconds = 60) {
+    ImportLimits with;
+    with.seconds = seconds;
+    with.reader = std::string(KERVO_BIN) + "/kervo-reader";
+    return with;
+}
+
+inline void write_file(const std::string& path, const std::string& bytes) {
+    std::ofstream(path, std::ios::binary) << bytes;
+}
+inline std::string read_file(const std::string& path) {
+    const auto bytes = read_whole(path);
+    return bytes ? *bytes : std::string();
+}
+
+/// A plate with a hole whose diameter is the parameter `d`.
+inline Builder plate_with_hole() {
+    Builder b;
+    b.set("d", "8 mm");
+    const int plate = b.box("60", "40", "10");
+    sketch::Sketch s;
+    circle(s, 5, 5, 4, "d");
+    b.cut(b.sketch(s), {{5, 5}}, {std::to_string(plate)});
+    b.document.appearance[std::to_string(plate)] = {"Plate", "#88aa66", "metal", false};
+    b.document.cutaways.push_back({});
+    b.evaluate();
+    return b;
+}
+
+} // namespace kervo::io::test
