@@ -8,7 +8,7 @@ rules=$(cat .clang-tidy scripts/check_tidy.sh $(find src -name '*.h' | sort) | s
 check() {
   mark=build/tidy/$(cat "$1" <(echo "$2") | sha1sum | cut -c1-16)
   [ -e "$mark" ] && exit 0
-  clang-tidy --quiet -p build/tidy-commands "$1" 2>/dev/null && touch "$mark"
+  clang-tidy --quiet -p build/tidy-commands "$1" 2>/dev/null | grep -a . >&2 ; [ "${PIPESTATUS[0]}" -eq 0 ] && touch "$mark"
 }
 export -f check
 # clang cannot read gcc's precompiled headers, so it gets the commands without them.

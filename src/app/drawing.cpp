@@ -188,9 +188,9 @@ bool Drawing::remove_selected() {
 }
 
 void Drawing::take(sketch::Sketch next) {
-    sketch_ = next;
+    sketch_ = std::move(next);
     if (commit_) {
-        commit_(next);
+        commit_(sketch_);
     }
 }
 

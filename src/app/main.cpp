@@ -8,15 +8,9 @@
 #include <QCommandLineParser>
 
 int main(int argc, char** argv) {
-    QSurfaceFormat format;
-    format.setDepthBufferSize(24);
-    format.setStencilBufferSize(8);
-    QSurfaceFormat::setDefaultFormat(format);
+    kervo::app::ask_for_surface();
     QApplication application(argc, argv);
-    QApplication::setApplicationName("kervo");
-    QApplication::setStyle("Fusion");
-    kervo::app::load_fonts();
-    QApplication::setFont(kervo::app::interface_font());
+    kervo::app::dress_application();
 
     QCommandLineParser parser;
     parser.addPositionalArgument("document", "*.kervo or document.json");

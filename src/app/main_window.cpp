@@ -1,8 +1,11 @@
 #include "app/main_window.h"
 
+#include <QAbstractButton>
+#include <QAbstractItemView>
 #include <QApplication>
 #include <QBuffer>
 #include <QCloseEvent>
+#include <QComboBox>
 #include <QFileDialog>
 #include <QGridLayout>
 #include <QHBoxLayout>
@@ -96,127 +99,10 @@ MainWindow::MainWindow() : theme_(paper_theme()) {
             connect(shortcut, &QShortcut::activated, this, [this, id = verb.id] { run_verb(id); });
         }
     }
+    qApp->installEventFilter(this);
     set_dark(false);
     session_.start_new();
     viewport_->setFocus();
-}
-
-void MainWindow::build_verbs() {
-    const auto has_document = [this] { return !session_.document().steps.empty(); };
-    const auto card_open = [this] { return session_.card() != 0; };
-    const auto cutting = [this] { return session_.cutaway().has_value(); };
-    const auto draws = [this] { return viewport_->draws(); };
-    const auto look = [this](scene::LookFrom from) { return [this, from] { viewport_->look_from(from); }; };
-    const auto tool = [this](DrawTool which) {
-        return [this, which] {
-            viewport_->set_draw_tool(which);
-            viewport_->setFocus();
-        };
-    };
-    const QString bring = tr("Bring in"), draw = tr("Draw"), cut = tr("Cut"), join = tr("Join"),
-                  inside = tr("Look inside"), check = tr("Check"), hand = tr("Hand over");
-    verbs_ = {
-        {"new", bring, tr("New document"), tr("Starts an empty document."), "Ctrl+N",
-         [this] {
-             if (keep_changes()) {
-                 session_.start_new();
-             }
-         }},
-        {"open", bring, tr("Open\u2026"), tr("Opens a Kervo document."), "Ctrl+O",
-         [this] {
-             if (!keep_changes()) {
-                 return;
-             }
-             const QString path =
-                 QFileDialog::getOpenFileName(this, tr("Open"), {}, tr("Kervo documents (*.kervo *.json)"));
-             if (!path.isEmpty()) {
-                 open_file(path);
-             }
-         }},
-        {"stock", bring, tr("Stock"), tr("Makes a box, cylinder, sphere or cone by number."), "S",
-         [this] { start_step("stock"); }},
-        {"import", bring, tr("Import\u2026"), tr("Brings in bodies from a STEP or BREP file."), "I",
-         [this] {
-             const QString path =
-                 QFileDialog::getOpenFileName(this, tr("Import"), {}, tr("Exact bodies (*.step *.stp *.brep *.brp)"));
-             if (!path.isEmpty()) {
-                 import_file(path);
-             }
-         }},
-        {"sketch", draw, tr("Sketch"), tr("Draws on the selected flat face, or on the level plane."), "D",
-         [this] { start_sketch(); }},
-        {"select", draw, tr("Select in the sketch"), tr("Selects points and curves of the open sketch."), "",
-         tool(DrawTool::select), draws},
-        {"line", draw, tr("Line"), tr("Lines end to end in the open sketch."), "L", tool(DrawTool::line), draws},
-        {"rectangle", draw, tr("Rectangle"), tr("A rectangle from corner to corner."), "R", tool(DrawTool::rectangle),
-         draws},
-        {"circle", draw, tr("Circle"), tr("A circle from its centre."), "O", tool(DrawTool::circle), draws},
-        {"arc", draw, tr("Arc"), tr("An arc by centre, start and end."), "A", tool(DrawTool::arc), draws},
-        {"dimension", draw, tr("Dimension"), tr("Gives what is picked a typed dimension."), "N",
-         tool(DrawTool::dimension), draws},
-        {"extrude_cut", cut, tr("Extrude cut"), tr("Cuts chosen bodies with regions of a sketch."), "X",
-         [this] { start_step("extrude_cut"); }, has_document},
-        {"work_marker", cut, tr("Work marker"), tr("Clicks in the model choose what is cut."), "W",
-         [this] { viewport_->set_marker(Marker::work); }},
-        {"cutter_marker", cut, tr("Cutter marker"), tr("Clicks in the model choose what cuts."), "C",
-         [this] { viewport_->set_marker(Marker::cutter); }},
-        {"extrude", join, tr("Extrude"), tr("Sweeps regions of a sketch to a body, or unites them with one."), "E",
-         [this] { start_step("extrude"); }, has_document},
-        {"cutaway", inside, tr("Cutaway"), tr("Opens the picture at the selected flat face, or through the middle."),
-         "K", [this] { contents_->place_cutaway(); }, has_document},
-        {"flip_cutaway", inside, tr("Flip the cutaway"), tr("Takes away the other side."), "Shift+K",
-         [this] { contents_->flip_cutaway(); }, cutting},
-        {"remove_cutaway", inside, tr("Remove the cutaway"), tr("Shows everything whole again."), "",
-         [this] { contents_->remove_cutaway(); }, cutting},
-        {"fit", inside, tr("Fit"), tr("Shows everything as large as it goes."), "F", [this] { viewport_->fit(); }},
-        {"square", inside, tr("Look square"), tr("Looks straight at the selected face or the open sketch."), "Q",
-         [this] { viewport_->look_square(); }},
-        {"top", "", tr("Look from the top"), tr("The view from above."), "", look(scene::LookFrom::top)},
-        {"front", "", tr("Look from the front"), tr("The view from the front."), "", look(scene::LookFrom::front)},
-        {"right", "", tr("Look from the right"), tr("The view from the right."), "", look(scene::LookFrom::right)},
-        {"left", "", tr("Look from the left"), tr("The view from the left."), "", look(scene::LookFrom::left)},
-        {"back", "", tr("Look from the back"), tr("The view from the back."), "", look(scene::LookFrom::back)},
-        {"under", "", tr("Look from under"), tr("The view from below."), "", look(scene::LookFrom::under)},
-        {"corner", "", tr("Look from a corner"), tr("The pictorial view from above."), "",
-         look(scene::LookFrom::corner)},
-        {"corner_below", "", tr("Look from a corner below"), tr("The pictorial view from below."), "",
-         look(scene::LookFrom::corner_below)},
-        {"findings", check, tr("Next finding"), tr("Opens the next step that has a finding."), "",
-         [this] { findings_->click(); }},
-        {"theme", check, tr("Paper or slate"), tr("Changes between the light and the dark theme."), "",
-         [this] { set_dark(!theme_.dark); }},
-        {"save", hand, tr("Save"), tr("Saves the document."), "Ctrl+S", [this] { save_file(session_.path()); }},
-        {"save_as", hand, tr("Save as\u2026"), tr("Saves the document under another name."), "Ctrl+Shift+S",
-         [this] { save_file({}); }},
-        {"hand_over", hand, tr("Hand over bodies\u2026"), tr("Writes the bodies to STEP, BREP or STL."), "Ctrl+E",
-         [this] {
-             const QString path = QFileDialog::getSaveFileName(
-                 this, tr("Hand over"), QString::fromStdString(session_.document().title) + ".step",
-                 tr("STEP AP242 (*.step);;BREP (*.brep);;STL (*.stl)"));
-             if (!path.isEmpty()) {
-                 hand_over_file(path);
-             }
-         },
-         has_document},
-        {"undo", "", tr("Undo"), tr("Takes back the last change, without limit."), "Ctrl+Z",
-         [this] { session_.undo(); }, [this] { return session_.can_undo(); }},
-        {"redo", "", tr("Redo"), tr("Makes the change again that was taken back."), "Ctrl+Shift+Z",
-         [this] { session_.redo(); }, [this] { return session_.can_redo(); }},
-        {"accept", "", tr("Accept"), tr("Keeps the open step."), "Ctrl+Return", [this] { session_.accept_card(); },
-         card_open},
-        {"add_parameter", "", tr("Add a parameter"), tr("Adds a named value that formulas can read."), "P",
-         [this] { parameters_->add_parameter(); }},
-        {"rename", "", tr("Rename body"), tr("Renames the selected body in Contents."), "",
-         [this] { contents_->rename_selected(); }},
-        {"color", "", tr("Colour body"), tr("Colours the selected bodies."), "",
-         [this] { contents_->color_selected(); }},
-        {"hide", "", tr("Hide or show body"), tr("Hides or shows the selected bodies."), "H",
-         [this] { contents_->toggle_hidden(); }},
-        {"whole_route", "", tr("Show the whole route"), tr("Shows the model after its last step."), "",
-         [this] { session_.show_as_of(0); }},
-        {"find", "", tr("Find a verb"), tr("Finds anything Kervo can do, by name."), "Space",
-         [this] { find_->open(); }},
-    };
 }
 
 void MainWindow::build_bar() {
@@ -290,6 +176,7 @@ void MainWindow::build_status() {
     progress_->setAccessibleName(tr("Progress"));
     progress_->hide();
     stop_ = new QPushButton(tr("Stop"), status);
+    stop_->setObjectName("stop");
     stop_->setToolTip(tr("Stops the work; nothing is lost."));
     stop_->hide();
     findings_ = new QPushButton(status);
@@ -518,6 +405,25 @@ void MainWindow::closeEvent(QCloseEvent* event) {
     } else {
         event->ignore();
     }
+}
+
+bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
+    // Plain keys are verbs only where nothing else wants them: Space presses the button that has the focus, letters
+    // search in lists and begin to edit tables.
+    if (event->type() == QEvent::ShortcutOverride) {
+        const auto* key = static_cast<QKeyEvent*>(event);
+        const QWidget* focus = focusWidget();
+        const bool plain = (key->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)) == 0;
+        const bool list = qobject_cast<const QAbstractItemView*>(focus) != nullptr ||
+                          qobject_cast<const QComboBox*>(focus) != nullptr;
+        const bool button = qobject_cast<const QAbstractButton*>(focus) != nullptr;
+        if (plain && ((key->key() == Qt::Key_Space && (list || button)) ||
+                      (list && !key->text().isEmpty() && key->text()[0].isPrint()))) {
+            event->accept();
+            return true;
+        }
+    }
+    return QMainWindow::eventFilter(watched, event);
 }
 
 void MainWindow::keyPressEvent(QKeyEvent* event) {

@@ -24,138 +24,50 @@ QString volume_text(double mm3) {
 // One closed step: number, name, what it did. A button, so that the keyboard reaches it.
 class RouteRow : public QPushButton {
 public:
-    explicit RouteRow(QWidget* parent) : QPushButton(parent) { setMinimumHeight(34); }
+    RouteRow(int step, QWidget* parent) : QPushButton(parent) {
+        setMinimumHeight(34);
+        setObjectName(QString("step_%1").arg(step));
+        auto* layout = new QHBoxLayout(this);
+        layout->setContentsMargins(14, 0, 14, 0);
+        layout->setSpacing(8);
+        number_ = new QLabel(this);
+        number_->setObjectName("number");
+        number_->setFixedWidth(30);
+        name_ = new QLabel(this);
+        did_ = new QLabel(this);
+        layout->addWidget(number_);
+        layout->addWidget(name_, 1);
+        layout->addWidget(did_);
+    }
+
     std::function<void(const QPoint&)> menu;
+
+    void show_step(const model::Step& step, const QString& did, const QColor& color, bool faint, bool marked,
+                   const Theme& theme) {
+        const QString title = QString::fromStdString(model::kind_of(step.definition).title);
+        const QString name = step.name.empty() ? title : QString::fromStdString(step.name);
+        number_->setText(QString::number(step.number));
+        name_->setText(name_->fontMetrics().elidedText(name, Qt::ElideRight, 150));
+        name_->setStyleSheet(faint ? QString("color: %1").arg(theme.quiet.name()) : QString());
+        did_->setText(did);
+        did_->setStyleSheet(QString("color: %1").arg(color.name()));
+        setAccessibleName(QString("%1 %2 %3, %4").arg(step.number).arg(title, name, did));
+        setStyleSheet(
+            marked
+                ? QString("QPushButton { border-bottom: 2px solid %1; border-radius: 0; }").arg(theme.workpiece.name())
+                : QString());
+    }
 
 protected:
     void contextMenuEvent(QContextMenuEvent* event) override { menu(event->globalPos()); }
+
+private:
+    QLabel* number_;
+    QLabel* name_;
+    QLabel* did_;
 };
 
-QFrame* rule(QWidget* parent) {
-    auto* line = new QFrame(parent);
-    line->setObjectName("rule");
-    return line;
-}
-
 } // namespace
-
-StepCard::StepCard(const CardContext& context, QWidget* parent) : QFrame(parent), context_(context) {
-    setObjectName("card");
-    column_ = new QVBoxLayout(this);
-    column_->setContentsMargins(12, 8, 12, 12);
-    column_->setSpacing(6);
-    const auto step = context_.session.document().step(context_.step);
-    auto* head = new QHBoxLayout;
-    auto* number = new QLabel(QString::number(step->number), this);
-    number->setObjectName("number");
-    head->addWidget(number);
-    head->addSpacing(4);
-    auto* title = new QLabel(QString::fromStdString(model::kind_of(step->definition).title), this);
-    title->setObjectName("heading");
-    head->addWidget(title);
-    name_ = new QLineEdit(QString::fromStdString(step->name), this);
-    name_->setObjectName("step_name");
-    name_->setAccessibleName(tr("Name of the step"));
-    name_->setToolTip(tr("What this step is called on the route; a body that it makes is called so too."));
-    name_->setPlaceholderText(tr("name"));
-    head->addWidget(name_, 1);
-    connect(name_, &QLineEdit::editingFinished, this, [this] {
-        const std::string text = name_->text().trimmed().toStdString();
-        context_.session.edit([&](model::Document document) {
-            return model::change_step(std::move(document), context_.step, [&](model::Step& s) { s.name = text; });
-        });
-    });
-    column_->addLayout(head);
-    column_->addWidget(rule(this));
-
-    findings_ = new QLabel(this);
-    findings_->setObjectName("problem");
-    findings_->setWordWrap(true);
-    findings_->hide();
-    rebuild();
-    column_->addWidget(findings_);
-
-    refresh();
-}
-
-void StepCard::rebuild() {
-    const auto step = context_.session.document().step(context_.step);
-    if (body_ != nullptr) {
-        body_->hide();
-        body_->deleteLater();
-    }
-    editors_.clear();
-    asked_.clear();
-    body_ = new QWidget(this);
-    auto* list = new QVBoxLayout(body_);
-    list->setContentsMargins(0, 0, 0, 0);
-    list->setSpacing(6);
-    std::optional<model::Question> question;
-    QHBoxLayout* line = nullptr;
-    for (const model::Field& field : model::fields_of(step->definition, true)) {
-        if (question != field.info.question) {
-            if (question) {
-                list->addWidget(rule(body_));
-            }
-            question = field.info.question;
-            auto* title = new QLabel(QString::fromStdString(model::title_of(field.info.question)), body_);
-            title->setObjectName("question");
-            list->addWidget(title);
-        }
-        FieldEditor* editor = make_editor(field, context_, body_);
-        if (field.info.goes_beside && line != nullptr) {
-            editor->go_beside();
-            line->addWidget(editor);
-        } else {
-            line = new QHBoxLayout;
-            line->setSpacing(6);
-            line->addWidget(editor, 1);
-            list->addLayout(line);
-        }
-        editors_.push_back(editor);
-        asked_.push_back(field.info.key);
-    }
-    column_->insertWidget(2, body_);
-}
-
-void StepCard::refresh() {
-    const auto step = context_.session.document().step(context_.step);
-    if (!step) {
-        return;
-    }
-    const auto fields = model::fields_of(step->definition, true);
-    std::vector<std::string> asked;
-    for (const model::Field& field : fields) {
-        asked.push_back(field.info.key);
-    }
-    if (asked != asked_) {
-        rebuild();
-    }
-    for (size_t i = 0; i < fields.size(); ++i) {
-        editors_[i]->refresh(fields[i].value);
-    }
-    show_findings();
-}
-
-void StepCard::show_findings() {
-    const model::StepReport* report = context_.report();
-    QString text;
-    std::vector<std::array<double, 3>> places;
-    if (report != nullptr) {
-        for (const Finding& finding : report->findings) {
-            text += (text.isEmpty() ? "" : "\n") +
-                    QString::fromStdString(finding.cause + (finding.mend.empty() ? "" : " " + finding.mend));
-            places.insert(places.end(), finding.places.begin(), finding.places.end());
-        }
-        findings_->setObjectName(has_error(report->findings) ? "problem" : "caution");
-        findings_->setStyleSheet(
-            QString("color: %1")
-                .arg((has_error(report->findings) ? context_.theme.finding : context_.theme.cutter).name()));
-    }
-    findings_->setText(text);
-    findings_->setVisible(!text.isEmpty());
-    context_.viewport.point_out_places(places);
-}
 
 RoutePanel::RoutePanel(Session& session, Viewport& viewport, const Theme& theme, QWidget* parent)
     : QWidget(parent), session_(session), viewport_(viewport), theme_(theme) {
@@ -201,6 +113,8 @@ RoutePanel::RoutePanel(Session& session, Viewport& viewport, const Theme& theme,
 
 void RoutePanel::set_theme(const Theme& theme) {
     theme_ = theme;
+    listed_.clear(); // every row and the card take the new colours
+    open_ = -1;
     refresh();
 }
 
@@ -217,27 +131,46 @@ void RoutePanel::refresh() {
                           : counted(static_cast<qsizetype>(document.steps.size()), tr("step"), tr("steps")) +
                                 (removed > 0 ? tr(" \u00b7 removed %1").arg(volume_text(removed)) : QString()));
 
+    std::vector<int> wanted;
+    for (const auto& step : document.steps) {
+        wanted.push_back(step->id);
+    }
+    const int open = document.step(session_.card()) ? session_.card() : 0;
+    if (list_ == nullptr || wanted != listed_ || open != open_) {
+        rebuild(wanted, open);
+    }
+    for (const auto& step : document.steps) {
+        if (step->id != open) {
+            refresh_row(*step);
+        }
+    }
+    if (card_ != nullptr) {
+        card_->refresh();
+    }
+}
+
+void RoutePanel::rebuild(const std::vector<int>& steps, int open) {
+    const QWidget* focus = list_ != nullptr ? list_->window()->focusWidget() : nullptr;
+    const QString focused = qobject_cast<const QPushButton*>(focus) != nullptr ? focus->objectName() : QString();
     // The open card survives, so that what is typed in it is not disturbed.
-    const bool same_card = card_ != nullptr && card_->step() == session_.card();
+    const bool same_card = card_ != nullptr && open == open_;
     if (card_ != nullptr && !same_card) {
         card_->deleteLater();
         card_ = nullptr;
-    }
-    if (card_ != nullptr) {
+    } else if (card_ != nullptr) {
         card_->setParent(this);
     }
-    auto* old = scroll_->takeWidget();
-    const QString focused = old != nullptr && old->focusWidget() != nullptr &&
-                                    qobject_cast<QPushButton*>(old->focusWidget()) != nullptr &&
-                                    old->focusWidget()->hasFocus()
-                                ? old->focusWidget()->objectName()
-                                : QString();
+    listed_ = steps;
+    open_ = open;
+    if (auto* old = scroll_->takeWidget()) {
+        old->deleteLater();
+    }
     list_ = new QWidget;
     list_->setObjectName("list");
     auto* rows = new QVBoxLayout(list_);
     rows->setContentsMargins(0, 0, 0, 8);
     rows->setSpacing(0);
-    if (document.steps.empty()) {
+    if (steps.empty()) {
         auto* hint = new QLabel(tr("Nothing here yet. Bring in stock or a file, or draw a sketch: every step will "
                                    "stand here, in order, and can be changed at any time."),
                                 list_);
@@ -246,109 +179,74 @@ void RoutePanel::refresh() {
         hint->setContentsMargins(14, 8, 14, 8);
         rows->addWidget(hint);
     }
-    for (const auto& step : document.steps) {
-        if (step->id == session_.card()) {
+    for (const int step : steps) {
+        if (step == open) {
             if (card_ == nullptr) {
-                card_ = new StepCard(CardContext{session_, viewport_, theme_, step->id}, this);
+                card_ = new StepCard(CardContext{session_, viewport_, theme_, step}, this);
             }
             auto* frame = new QWidget(list_);
             auto* margin = new QVBoxLayout(frame);
             margin->setContentsMargins(8, 6, 8, 6);
             margin->addWidget(card_);
             card_->show();
-            card_->refresh();
             rows->addWidget(frame);
         } else {
-            rows->addWidget(row_for(*step));
+            auto* row = new RouteRow(step, list_);
+            connect(row, &QPushButton::clicked, this,
+                    [this, step] { QTimer::singleShot(0, this, [this, step] { session_.open_card(step); }); });
+            row->menu = [this, step](const QPoint& at) { open_menu(step, at); };
+            rows->addWidget(row);
         }
-        rows->addWidget(rule(list_));
+        rows->addWidget(make_rule(list_));
     }
     rows->addStretch(1);
     scroll_->setWidget(list_);
-    if (!focused.isEmpty()) {
-        if (auto* again = list_->findChild<QPushButton*>(focused)) {
-            again->setFocus();
-        }
-    }
-    if (old != nullptr) {
-        old->deleteLater();
+    if (auto* again = focused.isEmpty() ? nullptr : list_->findChild<QPushButton*>(focused)) {
+        again->setFocus();
     }
     if (card_ != nullptr && !same_card) {
-        QTimer::singleShot(0, this, [this] {
-            if (card_ != nullptr) {
-                // Its head stands at the top, with the step before it still in sight.
-                list_->layout()->activate();
-                scroll_->verticalScrollBar()->setValue(card_->mapTo(list_, QPoint(0, 0)).y() - 44);
-            }
+        QTimer::singleShot(0, card_, [this] {
+            // Its head stands at the top, with the step before it still in sight.
+            list_->layout()->activate();
+            scroll_->verticalScrollBar()->setValue(card_->mapTo(list_, QPoint(0, 0)).y() - 44);
         });
     }
 }
 
-QWidget* RoutePanel::row_for(const model::Step& step) {
+void RoutePanel::refresh_row(const model::Step& step) {
     const model::StepReport* report = session_.report(step.id);
-    const QString title = QString::fromStdString(model::kind_of(step.definition).title);
-    const QString name = QString::fromStdString(step.name);
-    auto* row = new RouteRow(list_);
-    row->setObjectName(QString("step_%1").arg(step.id));
-    auto* layout = new QHBoxLayout(row);
-    layout->setContentsMargins(14, 0, 14, 0);
-    layout->setSpacing(8);
-    auto* number = new QLabel(QString::number(step.number), row);
-    number->setObjectName("number");
-    number->setFixedWidth(30);
-    layout->addWidget(number);
-    auto* words = new QLabel(row);
-    const QString text = name.isEmpty() ? title : name;
-    words->setText(words->fontMetrics().elidedText(text, Qt::ElideRight, 150));
-    layout->addWidget(words, 1);
-
-    QString state;
+    QString did;
     QColor color = theme_.quiet;
-    const bool later = session_.card() == 0 &&
-
-                       session_.as_of() != 0 &&
-                       session_.document().index_of(step.id) > session_.document().index_of(session_.as_of());
     if (report == nullptr) {
-        state = tr("\u2026");
-    } else if (report->state == model::StepState::failed) {
-        state = tr("failed");
-        color = theme_.finding;
-    } else if (report->state == model::StepState::stale) {
-        state = tr("stale");
+        did = tr("\u2026");
+    } else if (report->state == model::StepState::failed || report->state == model::StepState::stale) {
+        did = report->state == model::StepState::failed ? tr("failed") : tr("stale");
         color = theme_.finding;
     } else if (report->state == model::StepState::suspended) {
-        state = tr("suspended");
+        did = tr("suspended");
     } else if (report->output->sketch) {
-        state = counted(static_cast<qsizetype>(report->output->sketch->regions.size()), tr("region"), tr("regions"));
+        did = counted(static_cast<qsizetype>(report->output->sketch->regions.size()), tr("region"), tr("regions"));
     } else if (report->output->removed > 0) {
-        state = QString::fromUtf8("\u2212 ") + volume_text(report->output->removed);
+        did = QString::fromUtf8("\u2212 ") + volume_text(report->output->removed);
     } else {
-        state = "+ " + volume_text(report->output->added);
+        did = "+ " + volume_text(report->output->added);
     }
     if (report != nullptr && report->state == model::StepState::warning) {
         color = theme_.cutter;
-        state += tr(" !");
+        did += tr(" !");
     }
-    auto* right = new QLabel(state, row);
-    right->setStyleSheet(QString("color: %1").arg(color.name()));
-    layout->addWidget(right);
-    if (report == nullptr || later || report->state == model::StepState::suspended) {
-        words->setStyleSheet(QString("color: %1").arg(theme_.quiet.name()));
-    }
-    QString tip = title + ". " + QString::fromStdString(model::kind_of(step.definition).summary);
+    const auto& document = session_.document();
+    const int as_of = session_.card() != 0 ? 0 : session_.as_of();
+    const bool later = as_of != 0 && document.index_of(step.id) > document.index_of(as_of);
+    const bool faint = report == nullptr || later || report->state == model::StepState::suspended;
+    auto* row = static_cast<RouteRow*>(list_->findChild<QPushButton*>(QString("step_%1").arg(step.id)));
+    row->show_step(step, did, color, faint, as_of == step.id, theme_);
+    const model::StepKind& kind = model::kind_of(step.definition);
+    QString tip = QString::fromStdString(kind.title + ". " + kind.summary);
     for (const Finding& finding : report != nullptr ? report->findings : Findings{}) {
         tip += "\n" + QString::fromStdString(finding.cause + " " + finding.mend);
     }
     row->setToolTip(tip);
-    row->setAccessibleName(QString("%1 %2 %3, %4").arg(step.number).arg(title, name, state));
-    if (session_.as_of() == step.id) {
-        row->setStyleSheet(
-            QString("QPushButton { border-bottom: 2px solid %1; border-radius: 0; }").arg(theme_.workpiece.name()));
-    }
-    connect(row, &QPushButton::clicked, this,
-            [this, id = step.id] { QTimer::singleShot(0, this, [this, id] { session_.open_card(id); }); });
-    row->menu = [this, id = step.id](const QPoint& at) { open_menu(id, at); };
-    return row;
 }
 
 void RoutePanel::open_menu(int step, const QPoint& at) {

@@ -1,7 +1,7 @@
 // The route: a sheet with all steps, read from top to bottom; the open step's card stands in place.
 #pragma once
 
-#include "app/field_editors.h"
+#include "app/step_card.h"
 
 #include <QFrame>
 #include <QLabel>
@@ -10,27 +10,6 @@
 #include <QVBoxLayout>
 
 namespace kervo::app {
-
-/// The open step: its four questions and its findings.
-class StepCard : public QFrame {
-    Q_OBJECT
-public:
-    StepCard(const CardContext& context, QWidget* parent);
-    void refresh();
-    [[nodiscard]] int step() const { return context_.step; }
-
-private:
-    void rebuild();
-    void show_findings();
-
-    CardContext context_;
-    QVBoxLayout* column_;
-    QWidget* body_ = nullptr;
-    QLineEdit* name_;
-    QLabel* findings_;
-    std::vector<std::string> asked_; ///< keys of the fields shown
-    std::vector<FieldEditor*> editors_;
-};
 
 class RoutePanel : public QWidget {
     Q_OBJECT
@@ -43,7 +22,8 @@ signals:
 
 private:
     void refresh();
-    QWidget* row_for(const model::Step& step);
+    void rebuild(const std::vector<int>& steps, int open);
+    void refresh_row(const model::Step& step);
     void open_menu(int step, const QPoint& at);
 
     Session& session_;
@@ -53,6 +33,8 @@ private:
     QScrollArea* scroll_;
     QWidget* list_ = nullptr;
     StepCard* card_ = nullptr;
+    std::vector<int> listed_;   ///< steps that have a row or the card, in their order
+    int open_ = -1;             ///< the one whose card is open
     QWidget* footer_ = nullptr; ///< accept and cancel, always in sight while a card is open
 };
 

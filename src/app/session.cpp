@@ -47,7 +47,7 @@ void Session::become(model::DocumentPtr document) {
     request();
 }
 
-void Session::commit(model::DocumentPtr document) {
+void Session::commit(const model::DocumentPtr& document) {
     history_.resize(at_ + 1);
     history_.push_back(document);
     ++at_;

@@ -84,7 +84,7 @@ signals:
 private:
     void apply(const Edit& change, bool goes_on);
     void become(model::DocumentPtr document);
-    void commit(model::DocumentPtr document);
+    void commit(const model::DocumentPtr& document);
     void adopt_document(model::Document document);
     void start_journal();
     void drop_journal();

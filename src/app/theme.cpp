@@ -1,6 +1,8 @@
 #include "app/theme.h"
 
+#include <QApplication>
 #include <QFontDatabase>
+#include <QSurfaceFormat>
 
 namespace kervo::app {
 
@@ -101,11 +103,21 @@ QProgressBar::chunk { background: WORK; border-radius: 2px; }
     return css;
 }
 
-void load_fonts() {
+void ask_for_surface() {
+    QSurfaceFormat format;
+    format.setDepthBufferSize(24);
+    format.setStencilBufferSize(8);
+    QSurfaceFormat::setDefaultFormat(format);
+}
+
+void dress_application() {
+    QApplication::setApplicationName("kervo");
+    QApplication::setStyle("Fusion");
     for (const char* file : {":/fonts/IBMPlexSans-Regular.ttf", ":/fonts/IBMPlexSans-Medium.ttf",
                              ":/fonts/IBMPlexSans-SemiBold.ttf", ":/fonts/osifont.ttf"}) {
         QFontDatabase::addApplicationFont(QLatin1String(file));
     }
+    QApplication::setFont(interface_font());
 }
 
 QFont interface_font(int pixels, QFont::Weight weight) {

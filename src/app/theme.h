@@ -30,8 +30,10 @@ Theme slate_theme();
 QColor body_color(const Theme& theme, const QString& hex);
 QString style_sheet(const Theme& theme);
 
-/// Loads the two shipped type faces; call once after the application is made.
-void load_fonts();
+/// What the picture needs of the graphics card; call before the application is made.
+void ask_for_surface();
+/// Name, style and the two shipped type faces; call once after the application is made.
+void dress_application();
 QFont interface_font(int pixels = 13, QFont::Weight weight = QFont::Normal);
 /// ISO 3098 technical lettering.
 QFont drawing_font(int pixels);

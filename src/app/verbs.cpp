@@ -19,14 +19,16 @@ std::vector<const Verb*> find_verbs(const std::vector<Verb>& verbs, const QStrin
         const bool fits = std::all_of(words.begin(), words.end(),
                                       [&](const QString& w) { return all.contains(w, Qt::CaseInsensitive); });
         if (fits) {
-            const int rank = verb.title.startsWith(wanted, Qt::CaseInsensitive) ? 0
-                             : verb.title.contains(wanted, Qt::CaseInsensitive) ? 1
-                                                                                : 2;
+            const int rank = verb.title.compare(wanted, Qt::CaseInsensitive) == 0 ? 0
+                             : verb.title.startsWith(wanted, Qt::CaseInsensitive) ? 1
+                             : verb.title.contains(wanted, Qt::CaseInsensitive)   ? 2
+                                                                                  : 3;
             found.push_back({rank, &verb});
         }
     }
     std::stable_sort(found.begin(), found.end(), [](const Ranked& a, const Ranked& b) { return a.rank < b.rank; });
     std::vector<const Verb*> result;
+    result.reserve(found.size());
     for (const Ranked& ranked : found) {
         result.push_back(ranked.verb);
     }

@@ -200,9 +200,15 @@ void Viewport::take_picture() {
     take_changes();
     makeCurrent();
     show_bodies();
-    if (!fitted_ && attached_ && session_.picture() && !session_.picture()->after.empty()) {
-        viewer_.fit();
+    if (attached_ && session_.picture() && !session_.picture()->after.empty()) {
+        // The first picture is fitted; later ones are where they have grown out of sight and nobody chose the view, but
+        // not with every number that is being typed on a card.
+        const bool typing = session_.card() != 0 && session_.card() == fitted_card_;
+        if (!fitted_ || (!view_chosen_ && !typing && !in_sight(session_.picture()->bounds))) {
+            viewer_.fit();
+        }
         fitted_ = true;
+        fitted_card_ = session_.card();
     }
     doneCurrent();
     repaint_all();
@@ -234,6 +240,7 @@ void Viewport::take_changes() {
     }
     if (session_.document().steps.empty()) {
         fitted_ = false;
+        view_chosen_ = false;
     }
     tell_hint();
     repaint_all();
@@ -295,6 +302,19 @@ void Viewport::look_square() {
     } else {
         emit hinted(tr("Select a flat face first, then look square at it."));
     }
+}
+
+bool Viewport::in_sight(const Bnd_Box& box) const {
+    const gp_Pnt low = box.CornerMin();
+    const gp_Pnt high = box.CornerMax();
+    for (int i = 0; i < 8; ++i) {
+        const gp_Pnt corner((i & 1) != 0 ? low.X() : high.X(), (i & 2) != 0 ? low.Y() : high.Y(),
+                            (i & 4) != 0 ? low.Z() : high.Z());
+        if (!QRectF(rect()).contains(place_of(corner))) {
+            return false;
+        }
+    }
+    return true;
 }
 
 QPointF Viewport::place_of(const gp_Pnt& point) const {

@@ -97,6 +97,7 @@ private:
     void hover_at(const QPointF& place);
     void click_at(const QPointF& place);
     void repaint_all();
+    [[nodiscard]] bool in_sight(const Bnd_Box& box) const;
     void tell_hint();
     [[nodiscard]] std::optional<sketch::Point2> on_sketch(const QPointF& place) const;
     [[nodiscard]] double reach() const;
@@ -132,6 +133,8 @@ private:
     scene::Viewer viewer_;
     bool attached_ = false;
     bool fitted_ = false;
+    int fitted_card_ = 0;
+    bool view_chosen_ = false; ///< the user has panned or zoomed
     QWidget* ink_ = nullptr;
     Drawing drawing_;
     bool draws_ = false;

@@ -57,6 +57,7 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
     } else if (drags_cutaway_) {
         pull_cutaway(event->position() - pressed_at_);
     } else if (pressed_ == Qt::MiddleButton || (event->modifiers() & Qt::ShiftModifier) != 0) {
+        view_chosen_ = true;
         viewer_.pan(move.x() * devicePixelRatioF(), move.y() * devicePixelRatioF());
     } else if (!(draws_ && pressed_ == Qt::LeftButton)) {
         viewer_.turn(-move.x() * 0.008, move.y() * 0.008);
@@ -103,6 +104,7 @@ void Viewport::wheelEvent(QWheelEvent* event) {
     if (!attached_) {
         return;
     }
+    view_chosen_ = true;
     // A touch pad sends pixels: two fingers pan, with Ctrl (a pinch) they zoom. A wheel zooms.
     if (!event->pixelDelta().isNull() && (event->modifiers() & Qt::ControlModifier) == 0 &&
         event->source() == Qt::MouseEventSynthesizedBySystem) {

@@ -10,6 +10,7 @@
 #include <ShapeBuild_ReShape.hxx>
 #include <ShapeFix_Shape.hxx>
 #include <Standard_Failure.hxx>
+#include <TopExp_Explorer.hxx>
 #include <TopTools_MapOfShape.hxx>
 
 #include <cmath>

@@ -6,6 +6,7 @@
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <IntCurvesFace_ShapeIntersector.hxx>
 #include <TopExp.hxx>
+#include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
 
 #include <algorithm>
 #include <limits>

@@ -7,6 +7,8 @@
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <GCPnts_QuasiUniformDeflection.hxx>
 #include <Standard_Failure.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
 
 #include <algorithm>
 #include <cmath>

@@ -3,6 +3,8 @@
 #include "geom/measure.h"
 #include "scene/line_bundle.h"
 
+#include <AIS_InteractiveContext.hxx>
+#include <AIS_Shape.hxx>
 #include <Aspect_DisplayConnection.hxx>
 #include <Aspect_NeutralWindow.hxx>
 #include <Graphic3d_ClipPlane.hxx>
@@ -18,6 +20,7 @@
 #include <StdSelect_BRepOwner.hxx>
 #include <V3d_AmbientLight.hxx>
 #include <V3d_DirectionalLight.hxx>
+#include <V3d_View.hxx>
 #include <V3d_Viewer.hxx>
 
 #include <GL/glx.h>
@@ -148,7 +151,9 @@ struct Viewer::Content {
         Handle(AIS_Shape) object = new AIS_Shape(look.body->shape);
         style(object, look);
         clip_one(object, look.clipped);
-        context->Display(object, AIS_Shaded, -1, Standard_False);
+        // Displayed without a selection mode, an object takes none later either; the whole-shape mode gives way to the
+        // others as soon as they are activated.
+        context->Display(object, AIS_Shaded, 0, Standard_False);
         for (const TopAbs_ShapeEnum kind : {TopAbs_FACE, TopAbs_EDGE, TopAbs_VERTEX}) {
             context->Activate(object, AIS_Shape::SelectionMode(kind));
         }

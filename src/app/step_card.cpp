@@ -1,0 +1,141 @@
+#include "app/step_card.h"
+
+#include <QHBoxLayout>
+
+namespace kervo::app {
+
+QFrame* make_rule(QWidget* parent) {
+    auto* line = new QFrame(parent);
+    line->setObjectName("rule");
+    return line;
+}
+
+StepCard::StepCard(const CardContext& context, QWidget* parent) : QFrame(parent), context_(context) {
+    setObjectName("card");
+    column_ = new QVBoxLayout(this);
+    column_->setContentsMargins(12, 8, 12, 12);
+    column_->setSpacing(6);
+    const auto step = context_.session.document().step(context_.step);
+    auto* head = new QHBoxLayout;
+    auto* number = new QLabel(QString::number(step->number), this);
+    number->setObjectName("number");
+    head->addWidget(number);
+    head->addSpacing(4);
+    auto* title = new QLabel(QString::fromStdString(model::kind_of(step->definition).title), this);
+    title->setObjectName("heading");
+    head->addWidget(title);
+    name_ = new QLineEdit(QString::fromStdString(step->name), this);
+    name_->setObjectName("step_name");
+    name_->setAccessibleName(tr("Name of the step"));
+    name_->setToolTip(tr("What this step is called on the route; a body that it makes is called so too."));
+    name_->setPlaceholderText(tr("name"));
+    head->addWidget(name_, 1);
+    connect(name_, &QLineEdit::editingFinished, this, [this] {
+        const std::string text = name_->text().trimmed().toStdString();
+        context_.session.edit([&](model::Document document) {
+            return model::change_step(std::move(document), context_.step, [&](model::Step& s) { s.name = text; });
+        });
+    });
+    column_->addLayout(head);
+    column_->addWidget(make_rule(this));
+
+    findings_ = new QLabel(this);
+    findings_->setObjectName("problem");
+    findings_->setWordWrap(true);
+    findings_->hide();
+    rebuild();
+    column_->addWidget(findings_);
+
+    refresh();
+}
+
+void StepCard::rebuild() {
+    const auto step = context_.session.document().step(context_.step);
+    // The answer that is being given keeps the focus, though the lines around it change.
+    const QWidget* focus = window()->focusWidget();
+    const QString focused =
+        body_ != nullptr && focus != nullptr && body_->isAncestorOf(focus) ? focus->objectName() : "";
+    if (body_ != nullptr) {
+        body_->hide();
+        body_->deleteLater();
+    }
+    editors_.clear();
+    asked_.clear();
+    body_ = new QWidget(this);
+    auto* list = new QVBoxLayout(body_);
+    list->setContentsMargins(0, 0, 0, 0);
+    list->setSpacing(6);
+    std::optional<model::Question> question;
+    QHBoxLayout* line = nullptr;
+    for (const model::Field& field : model::fields_of(step->definition, true)) {
+        if (question != field.info.question) {
+            if (question) {
+                list->addWidget(make_rule(body_));
+            }
+            question = field.info.question;
+            auto* title = new QLabel(QString::fromStdString(model::title_of(field.info.question)), body_);
+            title->setObjectName("question");
+            list->addWidget(title);
+        }
+        FieldEditor* editor = make_editor(field, context_, body_);
+        if (field.info.goes_beside && line != nullptr) {
+            editor->go_beside();
+            line->addWidget(editor);
+        } else {
+            line = new QHBoxLayout;
+            line->setSpacing(6);
+            line->addWidget(editor, 1);
+            list->addLayout(line);
+        }
+        editors_.push_back(editor);
+        asked_.push_back(field.info.key);
+    }
+    column_->insertWidget(2, body_);
+    if (auto* again = focused.isEmpty() ? nullptr : body_->findChild<QWidget*>(focused)) {
+        again->setFocus(Qt::OtherFocusReason);
+    }
+}
+
+void StepCard::refresh() {
+    const auto step = context_.session.document().step(context_.step);
+    if (!step) {
+        return;
+    }
+    if (!name_->hasFocus()) {
+        name_->setText(QString::fromStdString(step->name));
+    }
+    const auto fields = model::fields_of(step->definition, true);
+    std::vector<std::string> asked;
+    for (const model::Field& field : fields) {
+        asked.push_back(field.info.key);
+    }
+    if (asked != asked_) {
+        rebuild();
+    }
+    for (size_t i = 0; i < fields.size(); ++i) {
+        editors_[i]->refresh(fields[i].value);
+    }
+    show_findings();
+}
+
+void StepCard::show_findings() {
+    const model::StepReport* report = context_.report();
+    QString text;
+    std::vector<std::array<double, 3>> places;
+    if (report != nullptr) {
+        for (const Finding& finding : report->findings) {
+            text += (text.isEmpty() ? "" : "\n") +
+                    QString::fromStdString(finding.cause + (finding.mend.empty() ? "" : " " + finding.mend));
+            places.insert(places.end(), finding.places.begin(), finding.places.end());
+        }
+        findings_->setObjectName(has_error(report->findings) ? "problem" : "caution");
+        findings_->setStyleSheet(
+            QString("color: %1")
+                .arg((has_error(report->findings) ? context_.theme.finding : context_.theme.cutter).name()));
+    }
+    findings_->setText(text);
+    findings_->setVisible(!text.isEmpty());
+    context_.viewport.point_out_places(places);
+}
+
+} // namespace kervo::app

@@ -1,0 +1,208 @@
+// Drives the real window by real events: everything goes through the window system's side of Qt, as a hand would.
+#pragma once
+
+#include "app/main_window.h"
+
+#include <QComboBox>
+#include <QFileDialog>
+#include <QMenu>
+#include <QTest>
+
+namespace kervo::app::test {
+
+/// A window on the screen, with the verbs of a hand: click, type, press.
+class Hand {
+public:
+    Hand() {
+        window_.resize(1280, 800);
+        window_.show();
+        QApplication::setActiveWindow(&window_);
+        window_.activateWindow();
+        QVERIFY_window(QTest::qWaitForWindowExposed(&window_));
+        settle();
+    }
+    MainWindow& window() { return window_; }
+    Session& session() { return window_.session(); }
+    Viewport& model() { return window_.viewport(); }
+    const kervo::model::Document& document() { return session().document(); }
+
+    /// Waits until all work is done and shown.
+    void settle() {
+        QVERIFY_window(QTest::qWaitFor([this] { return !session().busy() && session().picture() != nullptr; }, 60000));
+        QTest::qWait(30);
+    }
+
+    void press(QWidget* widget, const QPoint& at, Qt::MouseButton button = Qt::LeftButton) {
+        QTest::mouseMove(widget->window()->windowHandle(), widget->mapTo(widget->window(), at));
+        QTest::mouseClick(widget->window()->windowHandle(), button, {}, widget->mapTo(widget->window(), at));
+    }
+    void press(QWidget* widget) { press(widget, widget->rect().center()); }
+    /// Clicks a place in the model, given in mm.
+    void press_model(double x, double y, double z) {
+        press(&model(), model().place_of(gp_Pnt(x, y, z)).toPoint());
+        settle();
+    }
+    void press_sketch(double x, double y) {
+        press(&model(), model().place_on_sketch({x, y}).toPoint());
+        settle();
+    }
+    void point_at_sketch(double x, double y) {
+        const QPoint at = model().place_on_sketch({x, y}).toPoint();
+        QTest::mouseMove(window_.windowHandle(), model().mapTo(&window_, at));
+        QTest::qWait(20);
+    }
+    void drag(const QPointF& from, const QPointF& to, Qt::MouseButton button = Qt::LeftButton,
+              Qt::KeyboardModifiers modifiers = {}) {
+        const auto place = [&](const QPointF& p) { return model().mapTo(&window_, p.toPoint()); };
+        QTest::mousePress(window_.windowHandle(), button, modifiers, place(from));
+        for (int i = 1; i <= 8; ++i) {
+            QTest::mouseMove(window_.windowHandle(), place(from + (to - from) * i / 8.0));
+            QTest::qWait(5);
+        }
+        QTest::mouseRelease(window_.windowHandle(), button, modifiers, place(to));
+        settle();
+    }
+    void key(int key, Qt::KeyboardModifiers modifiers = {}) {
+        QTest::keyClick(window_.windowHandle(), static_cast<Qt::Key>(key), modifiers);
+        settle();
+    }
+    void type(const QString& text) {
+        for (const QChar c : text) {
+            QTest::keyClick(window_.windowHandle(), c.toLatin1());
+        }
+        QTest::qWait(10);
+    }
+
+    template <class Widget> Widget* find(const QString& name) {
+        for (Widget* widget : window_.findChildren<Widget*>(name)) {
+            if (widget->isVisible()) {
+                return widget;
+            }
+        }
+        qFatal("there is no %s on the screen", qPrintable(name));
+        return nullptr;
+    }
+    QWidget* named(const QString& accessible_name) {
+        for (QWidget* widget : window_.findChildren<QWidget*>()) {
+            if (widget->isVisible() && widget->accessibleName() == accessible_name) {
+                return widget;
+            }
+        }
+        qFatal("there is nothing called %s on the screen", qPrintable(accessible_name));
+        return nullptr;
+    }
+    /// Scrolls until the widget can be clicked.
+    void reveal(QWidget* widget) {
+        for (QWidget* up = widget->parentWidget(); up != nullptr; up = up->parentWidget()) {
+            if (auto* scroll = qobject_cast<QScrollArea*>(up)) {
+                scroll->ensureWidgetVisible(widget);
+            }
+        }
+        QTest::qWait(10);
+    }
+    /// Puts a text into a field as a user does: click, select all, type.
+    void fill(const QString& name, const QString& text) {
+        auto* field = find<QLineEdit>(name);
+        reveal(field);
+        press(field);
+        key(Qt::Key_A, Qt::ControlModifier);
+        type(text);
+        key(Qt::Key_Tab);
+    }
+    /// Chooses in a combo box by keyboard.
+    void choose(const QString& name, const QString& text) {
+        auto* box = find<QComboBox>(name);
+        reveal(box);
+        box->setFocus(Qt::TabFocusReason);
+        const int wanted = box->findText(text, Qt::MatchStartsWith);
+        QVERIFY_window(wanted >= 0);
+        for (int steps = 0; box->currentIndex() != wanted && steps < 100; ++steps) {
+            key(box->currentIndex() < wanted ? Qt::Key_Down : Qt::Key_Up);
+            box = find<QComboBox>(name);
+        }
+        settle();
+    }
+    void press_button(const QString& text) {
+        for (QPushButton* button : window_.findChildren<QPushButton*>()) {
+            if (button->isVisible() && button->text() == text) {
+                reveal(button);
+                press(button);
+                settle();
+                return;
+            }
+        }
+        qFatal("there is no button %s on the screen", qPrintable(text));
+    }
+    /// Runs a verb as a user who does not know its key: Space, a part of its name, Enter.
+    void find_verb(const QString& words) {
+        model().setFocus();
+        key(Qt::Key_Space);
+        type(words);
+        key(Qt::Key_Return);
+    }
+    void open_step(int number) {
+        for (const auto& step : document().steps) {
+            if (step->number == number) {
+                auto* row = find<QPushButton>(QString("step_%1").arg(step->id));
+                reveal(row);
+                press(row, QPoint(60, row->height() / 2));
+                QTest::qWait(20);
+                settle();
+            }
+        }
+    }
+    /// Right click on a step's row, then an entry of its menu.
+    void from_menu(int step, const QString& entry) {
+        auto* row = find<QPushButton>(QString("step_%1").arg(step));
+        reveal(row);
+        QTimer::singleShot(100, &window_, [entry] {
+            auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+            QVERIFY_window(menu != nullptr);
+            for (QAction* action : menu->actions()) {
+                if (action->text() == entry) {
+                    QTest::mouseClick(menu->windowHandle(), Qt::LeftButton, {}, menu->actionGeometry(action).center());
+                    return;
+                }
+            }
+            qFatal("no such entry: %s", qPrintable(entry));
+        });
+        press(row, QPoint(60, row->height() / 2), Qt::RightButton);
+        settle();
+    }
+    /// Answers the next file dialog by typing a path.
+    void answer_file_dialog(const QString& path) {
+        QTimer::singleShot(300, &window_, [path] {
+            auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+            QVERIFY_window(dialog != nullptr);
+            auto* name = dialog->findChild<QLineEdit*>("fileNameEdit");
+            name->setFocus();
+            QTest::keyClick(name, Qt::Key_A, Qt::ControlModifier);
+            QTest::keyClicks(name, path);
+            QTest::keyClick(name, Qt::Key_Return);
+        });
+    }
+    const kervo::model::StepOutput& output(int step) {
+        const auto* report = session().report(step);
+        QVERIFY_window(report != nullptr && report->output != nullptr);
+        return *report->output;
+    }
+    double volume(const std::string& body) {
+        for (const auto& [id, value] : session().picture()->volumes) {
+            if (session().picture()->evaluation->traits.at(id).name == body) {
+                return value;
+            }
+        }
+        return -1;
+    }
+
+    static void QVERIFY_window(bool condition) {
+        if (!condition) {
+            qFatal("the window did not do what it should");
+        }
+    }
+
+private:
+    MainWindow window_;
+};
+
+} // namespace kervo::app::test
