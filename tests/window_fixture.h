@@ -8,6 +8,9 @@
 #include <QMenu>
 #include <QTest>
 
+#include <functional>
+#include <source_location>
+
 namespace kervo::app::test {
 
 /// A window on the screen, with the verbs of a hand: click, type, press.
@@ -18,7 +21,7 @@ public:
         window_.show();
         QApplication::setActiveWindow(&window_);
         window_.activateWindow();
-        QVERIFY_window(QTest::qWaitForWindowExposed(&window_));
+        must(QTest::qWaitForWindowExposed(&window_));
         settle();
     }
     MainWindow& window() { return window_; }
@@ -28,8 +31,8 @@ public:
 
     /// Waits until all work is done and shown.
     void settle() {
-        QVERIFY_window(QTest::qWaitFor([this] { return !session().busy() && session().picture() != nullptr; }, 60000));
-        QTest::qWait(30);
+        must(QTest::qWaitFor([this] { return !session().busy() && session().picture() != nullptr; }, 60000));
+        QTest::qWait(5);
     }
 
     void press(QWidget* widget, const QPoint& at, Qt::MouseButton button = Qt::LeftButton) {
@@ -115,7 +118,7 @@ public:
         reveal(box);
         box->setFocus(Qt::TabFocusReason);
         const int wanted = box->findText(text, Qt::MatchStartsWith);
-        QVERIFY_window(wanted >= 0);
+        must(wanted >= 0);
         for (int steps = 0; box->currentIndex() != wanted && steps < 100; ++steps) {
             key(box->currentIndex() < wanted ? Qt::Key_Down : Qt::Key_Up);
             box = find<QComboBox>(name);
@@ -151,39 +154,57 @@ public:
             }
         }
     }
+    /// Does something as soon as a condition holds, while an event loop of the window's runs (a menu, a dialog).
+    void when(const std::function<bool()>& condition, const std::function<void()>& then) {
+        auto* timer = new QTimer(&window_);
+        QObject::connect(timer, &QTimer::timeout, timer, [timer, condition, then] {
+            if (condition()) {
+                timer->stop();
+                timer->deleteLater();
+                then();
+            }
+        });
+        timer->start(30);
+    }
     /// Right click on a step's row, then an entry of its menu.
     void from_menu(int step, const QString& entry) {
         auto* row = find<QPushButton>(QString("step_%1").arg(step));
         reveal(row);
-        QTimer::singleShot(100, &window_, [entry] {
-            auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
-            QVERIFY_window(menu != nullptr);
-            for (QAction* action : menu->actions()) {
-                if (action->text() == entry) {
-                    QTest::mouseClick(menu->windowHandle(), Qt::LeftButton, {}, menu->actionGeometry(action).center());
-                    return;
-                }
-            }
-            qFatal("no such entry: %s", qPrintable(entry));
-        });
+        const auto menu = [] { return qobject_cast<QMenu*>(QApplication::activePopupWidget()); };
+        when([menu] { return menu() != nullptr; },
+             [menu, entry] {
+                 for (QAction* action : menu()->actions()) {
+                     if (action->text() == entry) {
+                         QTest::mouseClick(menu()->windowHandle(), Qt::LeftButton, {},
+                                           menu()->actionGeometry(action).center());
+                         return;
+                     }
+                 }
+                 qFatal("no such entry: %s", qPrintable(entry));
+             });
         press(row, QPoint(60, row->height() / 2), Qt::RightButton);
         settle();
     }
-    /// Answers the next file dialog by typing a path.
+    /// Answers the next file dialog by typing a path and pressing Enter.
     void answer_file_dialog(const QString& path) {
-        QTimer::singleShot(300, &window_, [path] {
-            auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
-            QVERIFY_window(dialog != nullptr);
-            auto* name = dialog->findChild<QLineEdit*>("fileNameEdit");
-            name->setFocus();
-            QTest::keyClick(name, Qt::Key_A, Qt::ControlModifier);
-            QTest::keyClicks(name, path);
-            QTest::keyClick(name, Qt::Key_Return);
-        });
+        const auto dialog = [] { return qobject_cast<QFileDialog*>(QApplication::activeModalWidget()); };
+        when([dialog] { return dialog() != nullptr && dialog()->isVisible(); },
+             [this, dialog, path] {
+                 auto* name = dialog()->findChild<QLineEdit*>("fileNameEdit");
+                 name->setFocus();
+                 QTest::keyClick(name, Qt::Key_A, Qt::ControlModifier);
+                 QTest::keyClicks(name, path);
+                 QTimer::singleShot(200, &window_, [dialog] { // its list of suggestions takes the first Enter
+                     for (int tries = 0; tries < 3 && dialog() != nullptr; ++tries) {
+                         QTest::keyClick(dialog()->findChild<QLineEdit*>("fileNameEdit"), Qt::Key_Return);
+                         QTest::qWait(50);
+                     }
+                 });
+             });
     }
     const kervo::model::StepOutput& output(int step) {
         const auto* report = session().report(step);
-        QVERIFY_window(report != nullptr && report->output != nullptr);
+        must(report != nullptr && report->output != nullptr);
         return *report->output;
     }
     double volume(const std::string& body) {
@@ -195,9 +216,9 @@ public:
         return -1;
     }
 
-    static void QVERIFY_window(bool condition) {
+    static void must(bool condition, const std::source_location& at = std::source_location::current()) {
         if (!condition) {
-            qFatal("the window did not do what it should");
+            qFatal("the window did not do what it should, line %u", at.line());
         }
     }
 

@@ -407,6 +407,12 @@ void MainWindow::closeEvent(QCloseEvent* event) {
     }
 }
 
+// A field that loses the focus hands its answer to the session, so the session must outlive all fields.
+MainWindow::~MainWindow() {
+    qApp->removeEventFilter(this);
+    delete takeCentralWidget();
+}
+
 bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
     // Plain keys are verbs only where nothing else wants them: Space presses the button that has the focus, letters
     // search in lists and begin to edit tables.

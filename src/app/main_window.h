@@ -16,6 +16,9 @@ class MainWindow : public QMainWindow {
     Q_OBJECT
 public:
     MainWindow();
+    ~MainWindow() override;
+    MainWindow(const MainWindow&) = delete;
+    MainWindow& operator=(const MainWindow&) = delete;
 
     [[nodiscard]] Session& session() { return session_; }
     [[nodiscard]] Viewport& viewport() { return *viewport_; }

@@ -177,6 +177,13 @@ struct Viewer::Content {
     }
 };
 
+namespace {
+// The kernel's own SideRight points to the left.
+gp_Dir right_of(const Handle(Graphic3d_Camera) & camera) {
+    return gp_Vec(camera->Direction()).Crossed(gp_Vec(camera->OrthogonalizedUp()));
+}
+} // namespace
+
 Viewer::Viewer() : content_(std::make_unique<Content>()) {}
 Viewer::~Viewer() = default;
 
@@ -399,14 +406,14 @@ void Viewer::turn(double sideways, double upwards) {
     const double elevation = std::asin(std::clamp(-camera->Direction().Z(), -1.0, 1.0));
     const double wanted = std::clamp(elevation + upwards, -std::numbers::pi / 2, std::numbers::pi / 2);
     gp_Trsf about_side;
-    about_side.SetRotation(gp_Ax1(center, camera->SideRight()), elevation - wanted);
+    about_side.SetRotation(gp_Ax1(center, right_of(camera)), elevation - wanted);
     camera->Transform(about_side);
 }
 
 void Viewer::pan(double dx, double dy) {
     const Handle(Graphic3d_Camera)& camera = content_->view->Camera();
     const double mm = 1 / pixels_per_mm();
-    const gp_Dir side = camera->SideRight();
+    const gp_Dir side = right_of(camera);
     gp_Trsf shift;
     shift.SetTranslation(gp_Vec(side) * (-dx * mm) + gp_Vec(camera->Up()) * (dy * mm));
     camera->Transform(shift);
