@@ -19,19 +19,24 @@ public:
     Hand() {
         window_.resize(1280, 800);
         window_.show();
-        QApplication::setActiveWindow(&window_);
-        window_.activateWindow();
         must(QTest::qWaitForWindowExposed(&window_));
+        activate();
         settle();
     }
     MainWindow& window() { return window_; }
+    /// Where no window manager does it, a window must be told that it is the active one, also after a dialog.
+    void activate() {
+        QApplication::setActiveWindow(&window_);
+        model().setFocus();
+        QTest::qWait(20);
+    }
     Session& session() { return window_.session(); }
     Viewport& model() { return window_.viewport(); }
     const kervo::model::Document& document() { return session().document(); }
 
     /// Waits until all work is done and shown.
     void settle() {
-        must(QTest::qWaitFor([this] { return !session().busy() && session().picture() != nullptr; }, 60000));
+        must(QTest::qWaitFor([this] { return session().settled(); }, 60000));
         QTest::qWait(5);
     }
 

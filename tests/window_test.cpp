@@ -9,12 +9,15 @@
 #include <QCheckBox>
 #include <QElapsedTimer>
 #include <QFileDialog>
+#include <QHeaderView>
 #include <QMessageBox>
 #include <QScrollBar>
 #include <QStandardPaths>
 #include <QTemporaryDir>
 
+#include <atomic>
 #include <numbers>
+#include <thread>
 
 using namespace kervo;
 using namespace kervo::app;
@@ -213,9 +216,11 @@ private slots:
         const auto saved = io::open_document(folder.filePath("deck.kervo").toStdString());
         QVERIFY(saved.ok());
         QVERIFY(kervo::model::same_content(*saved, hand.document()));
+        hand.activate();
         hand.answer_file_dialog(folder.filePath("deck.step"));
         hand.key(Qt::Key_E, Qt::ControlModifier);
-        QVERIFY(QTest::qWaitFor([&] { return QFile::exists(folder.filePath("deck.step")); }, 30000));
+        const bool written = QTest::qWaitFor([&] { return QFile::exists(folder.filePath("deck.step")); }, 30000);
+        QVERIFY2(written, qPrintable(hand.find<QLabel>("hint")->text()));
         Progress progress;
         io::ImportLimits limits;
         limits.reader = KERVO_BIN "/kervo-reader";
@@ -532,7 +537,7 @@ private slots:
                 const bool button = qobject_cast<QAbstractButton*>(widget) != nullptr;
                 const bool list = qobject_cast<QAbstractItemView*>(widget) != nullptr;
                 if (!widget->isVisible() || (!field && !button && !list) ||
-                    widget->parentWidget()->inherits("QComboBox")) {
+                    widget->parentWidget()->inherits("QComboBox") || qobject_cast<QHeaderView*>(widget) != nullptr) {
                     continue;
                 }
                 const QString words =
@@ -618,6 +623,17 @@ private slots:
             return kervo::model::add_step(std::move(document), raster, "Raster", -1, nullptr);
         });
         hand.settle();
+        // A bare thread ticks beside the window: what it waits for is the machine's doing, not the window's.
+        std::atomic<bool> ticking = true;
+        std::atomic<qint64> noise = 0;
+        std::thread control([&] {
+            QElapsedTimer own;
+            own.start();
+            while (ticking) {
+                std::this_thread::sleep_for(std::chrono::milliseconds(5));
+                noise = std::max<qint64>(noise, own.restart() - 5);
+            }
+        });
         QElapsedTimer since;
         qint64 longest = 0;
         QTimer tick;
@@ -642,7 +658,10 @@ private slots:
         QVERIFY(QTest::qWaitFor([&] { return !hand.session().busy(); }, 20000)); // the kernel asks now and then
         QVERIFY(work.elapsed() > 400);
         tick.stop();
-        QVERIFY2(longest < 100, qPrintable(QString("an event waited for %1 ms").arg(longest)));
+        ticking = false;
+        control.join();
+        QVERIFY2(longest < 100 + 2 * noise,
+                 qPrintable(QString("an event waited for %1 ms, the machine for %2").arg(longest).arg(noise)));
         // Any change takes the work up again.
         hand.session().edit([](kervo::model::Document document) {
             document.parameters.push_back({"again", "1", "", ""});

@@ -51,7 +51,7 @@ int main(int argc, char** argv) {
     if (parser.isSet(picture) || !waiting.isEmpty()) {
         auto* wait = new QTimer(&window);
         QObject::connect(wait, &QTimer::timeout, &window, [&] {
-            if (!window.session().busy() && window.session().picture()) {
+            if (window.session().settled()) {
                 if (!waiting.isEmpty()) {
                     take_up(waiting.takeFirst());
                     return;

@@ -168,8 +168,9 @@ void MainWindow::build_status() {
     where_ = new QLabel(status);
     unit_ = new QLabel(status);
     for (QLabel* label : {hint_, over_, where_, unit_}) {
-        label->setObjectName("quiet");
+        label->setProperty("quiet", true);
     }
+    hint_->setObjectName("hint");
     progress_ = new QProgressBar(status);
     progress_->setTextVisible(false);
     progress_->setFixedWidth(90);

@@ -30,6 +30,8 @@ public:
     [[nodiscard]] bool edited() const { return saved_ != history_[at_]; }
     [[nodiscard]] const QString& path() const { return path_; }
     [[nodiscard]] bool busy() const { return evaluator_.busy(); }
+    /// Picture and findings are those of the document as it stands.
+    [[nodiscard]] bool settled() const { return picture_ != nullptr && whole_is_new_; }
 
     using Edit = std::function<model::Document(model::Document)>;
     /// Changes the document: as one entry of the history, or, while a card is open, as part of that card.

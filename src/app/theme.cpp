@@ -38,7 +38,7 @@ QWidget#left { border-right: 1px solid RULE; background: PANEL; }
 QWidget#right { border-left: 1px solid RULE; background: PANEL; }
 QLabel { background: transparent; }
 QLabel#heading { font-weight: 600; }
-QLabel#quiet, QLabel#question { color: QUIET; }
+QLabel#quiet, QLabel[quiet="true"], QLabel#question { color: QUIET; }
 QLabel#question { font-weight: 500; }
 QLabel#problem { color: FINDING; }
 QLabel#caution { color: CUTTER; }

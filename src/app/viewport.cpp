@@ -230,6 +230,7 @@ void Viewport::take_changes() {
             drawing_.refresh(defined);
         }
     }
+    const bool drew = draws_;
     if (draws != draws_) {
         draws_ = draws;
         close_input();
@@ -243,7 +244,9 @@ void Viewport::take_changes() {
         view_chosen_ = false;
     }
     tell_hint();
-    repaint_all();
+    if (draws || draws != drew) {
+        repaint_all(); // the drawing is shown at once; bodies wait for their picture
+    }
 }
 
 model::SketchResultPtr Viewport::card_sketch() const {

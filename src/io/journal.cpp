@@ -11,6 +11,7 @@
 #include <filesystem>
 #include <fstream>
 #include <sys/file.h>
+#include <thread>
 #include <unistd.h>
 
 namespace kervo::io {
@@ -120,7 +121,12 @@ std::optional<Finding> Journal::append(const model::Document& document) {
         }
         written += count > 0 ? static_cast<size_t>(count) : 0;
     }
-    ::fdatasync(file_);
+    // Written is enough to survive the end of the process. The way to the disk, which a power cut asks for, takes
+    // anything from nothing to a second, and the window must not wait for it.
+    std::thread([flushed = ::dup(file_)] {
+        ::fdatasync(flushed);
+        ::close(flushed);
+    }).detach();
     last_ = std::move(next);
     return std::nullopt;
 }
