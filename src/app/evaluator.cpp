@@ -52,8 +52,8 @@ bool Evaluator::busy() const {
 }
 
 void Evaluator::work() {
-    // The window goes first: this thread, and the helpers that the kernel starts from it, stand back a little.
-    ::setpriority(PRIO_PROCESS, static_cast<id_t>(::gettid()), 5);
+    // The window goes first: this thread, and the helpers that the kernel starts from it, stand back.
+    ::setpriority(PRIO_PROCESS, static_cast<id_t>(::gettid()), 15);
     std::unique_lock lock(guard_);
     while (true) {
         wake_.wait(lock, [this] { return stop_ || next_.has_value(); });

@@ -43,6 +43,7 @@ Viewport::Viewport(Session& session, const Theme& theme, QWidget* parent)
     ink_ = new Ink(this);
     connect(&session_, &Session::pictured, this, &Viewport::take_picture);
     connect(&session_, &Session::changed, this, &Viewport::take_changes);
+    connect(&session_, &Session::completed, this, [this] { update(); }); // smooth again
 }
 
 Viewport::~Viewport() {
@@ -69,7 +70,7 @@ void Viewport::initializeGL() {
 void Viewport::paintGL() {
     if (attached_) {
         viewer_.paint(static_cast<int>(width() * devicePixelRatioF()),
-                      static_cast<int>(height() * devicePixelRatioF()));
+                      static_cast<int>(height() * devicePixelRatioF()), pressed_ != Qt::NoButton || session_.busy());
     }
 }
 

@@ -68,6 +68,7 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
 void Viewport::mouseReleaseEvent(QMouseEvent* event) {
     const Qt::MouseButton button = pressed_;
     pressed_ = Qt::NoButton;
+    update();
     if (pulled_dimension_ && dragged_) {
         pulled_dimension_.reset();
         return;

@@ -92,6 +92,7 @@ struct Viewer::Content {
     int width = 1;
     int height = 1;
     unsigned long native_window = 0;
+    bool drawn_by_processor = false; ///< no graphics card: smoothing costs as much as everything else together
 
     void attach_window() {
         // The context is the toolkit's. It may be current on an off-screen surface, but the kernel's viewer asks for
@@ -210,7 +211,8 @@ bool Viewer::attach(unsigned long native_window, int width, int height) {
     c.context = new AIS_InteractiveContext(c.viewer);
     c.context->SetPixelTolerance(5);
     c.view = c.viewer->CreateView();
-    c.view->ChangeRenderingParams().NbMsaaSamples = 4;
+    const auto* renderer = reinterpret_cast<const char*>(glGetString(GL_RENDERER));
+    c.drawn_by_processor = renderer != nullptr && std::string(renderer).find("llvmpipe") != std::string::npos;
     c.view->SetImmediateUpdate(Standard_False);
     c.view->Camera()->SetProjectionType(Graphic3d_Camera::Projection_Orthographic);
     c.attach_window();
@@ -219,7 +221,7 @@ bool Viewer::attach(unsigned long native_window, int width, int height) {
     return true;
 }
 
-void Viewer::paint(int width, int height) {
+void Viewer::paint(int width, int height, bool in_haste) {
     Content& c = *content_;
     if (c.view.IsNull()) {
         return;
@@ -238,6 +240,7 @@ void Viewer::paint(int width, int height) {
         Handle(Aspect_NeutralWindow)::DownCast(c.view->Window())->SetSize(width, height);
         c.view->MustBeResized();
     }
+    c.view->ChangeRenderingParams().NbMsaaSamples = c.drawn_by_processor && in_haste ? 0 : 4;
     c.view->Invalidate();
     c.view->Redraw();
 }

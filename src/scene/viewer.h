@@ -57,7 +57,8 @@ public:
     /// when there is no usable OpenGL.
     bool attach(unsigned long native_window, int width, int height);
     /// Draws into the framebuffer that is bound now.
-    void paint(int width, int height);
+    /// `in_haste`: the window is busy or being turned; where the processor has to draw, edges are not smoothed then.
+    void paint(int width, int height, bool in_haste);
 
     void set_paper(const Paper& paper);
     void set_bodies(const std::vector<BodyLook>& bodies);

@@ -1,0 +1,22 @@
+#!/usr/bin/env bash
+# Makes docs/screenshots from the demo document, under Xvfb.
+set -euo pipefail
+cd "$(dirname "$0")/.."
+folder=$(mktemp -d)
+trap 'rm -rf "$folder"' EXIT
+cp demo/azimuth-table/document.json "$folder"
+shoot() {
+  name=$1
+  shift
+  for theme in paper slate; do
+    [ "$theme" = slate ] && set -- "$@" --slate
+    xvfb-run -a -s "-screen 0 1280x800x24" build/bin/kervo "$folder/document.json" --picture "docs/screenshots/$name-$theme.png" "$@"
+  done
+}
+export LIBGL_ALWAYS_SOFTWARE=1
+shoot model
+shoot cut --card 70
+shoot sketch --card 60 --verb square
+shoot cutaway --verb cutaway
+shoot verbs --verb find
+rm -f docs/screenshots/verbs-slate.png
