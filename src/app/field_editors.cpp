@@ -48,7 +48,7 @@ QHBoxLayout* row_of(QWidget* owner) {
 
 QLabel* label_for(const model::FieldInfo& info, QWidget* owner) {
     auto* label = new QLabel(QString::fromStdString(info.label), owner);
-    label->setFixedWidth(76);
+    label->setFixedWidth(68);
     return label;
 }
 
@@ -82,7 +82,7 @@ public:
     void go_beside() override {
         label_->hide();
         value_->hide();
-        setFixedWidth(76);
+        setFixedWidth(66);
     }
 
     void refresh(const model::FieldValue& value) override {
@@ -205,7 +205,7 @@ public:
         box_->setToolTip(toolTip());
         box_->setPlaceholderText(tr("nothing yet"));
         box_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-        box_->setMinimumContentsLength(8);
+        box_->setMinimumContentsLength(4);
         pick_ = new QPushButton(QString::fromUtf8("\u2316"), this); // a cross to aim with
         pick_->setFixedWidth(28);
         pick_->setObjectName("plain");

@@ -62,6 +62,7 @@ int main(int argc, char** argv) {
                 }
                 QTimer::singleShot(400, &window, [&] {
                     const bool saved = window.grab().save(parser.value(picture));
+                    window.session().leave(); // a picture changes nothing
                     QApplication::exit(saved ? 0 : 2);
                 });
             }

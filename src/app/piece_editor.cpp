@@ -110,7 +110,7 @@ void PieceEditor::add_row(const Row& row, const std::vector<model::Piece>& piece
     picture->setPixmap(picture_of(row.pieces.front()));
     layout->addWidget(picture);
     auto* name = new QLabel(line);
-    name->setText(name->fontMetrics().elidedText(row.name, Qt::ElideRight, 82));
+    name->setText(name->fontMetrics().elidedText(row.name, Qt::ElideRight, 76));
     name->setToolTip(row.name);
     layout->addWidget(name, 1);
     double volume = 0;

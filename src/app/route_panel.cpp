@@ -107,7 +107,13 @@ RoutePanel::RoutePanel(Session& session, Viewport& viewport, const Theme& theme,
     connect(cancel, &QPushButton::clicked, &session_, &Session::cancel_card);
     connect(&session_, &Session::changed, this, &RoutePanel::refresh);
     connect(&session_, &Session::pictured, this, &RoutePanel::refresh);
-    connect(&session_, &Session::completed, this, &RoutePanel::refresh);
+    connect(&session_, &Session::completed, this, [this] {
+        refresh();
+        if (follow_) {
+            follow_ = false;
+            QTimer::singleShot(0, this, &RoutePanel::scroll_to_card);
+        }
+    });
     refresh();
 }
 
@@ -205,11 +211,17 @@ void RoutePanel::rebuild(const std::vector<int>& steps, int open) {
         again->setFocus();
     }
     if (card_ != nullptr && !same_card) {
-        QTimer::singleShot(0, card_, [this] {
-            // Its head stands at the top, with the step before it still in sight.
-            list_->layout()->activate();
-            scroll_->verticalScrollBar()->setValue(card_->mapTo(list_, QPoint(0, 0)).y() - 44);
-        });
+        follow_ = true;
+        QTimer::singleShot(0, card_, [this] { scroll_to_card(); });
+    }
+}
+
+// The card's head stands at the top, with the step before it still in sight.
+void RoutePanel::scroll_to_card() {
+    if (card_ != nullptr) {
+        list_->layout()->activate();
+        list_->adjustSize();
+        scroll_->verticalScrollBar()->setValue(card_->mapTo(list_, QPoint(0, 0)).y() - 44);
     }
 }
 

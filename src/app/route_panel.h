@@ -24,6 +24,7 @@ private:
     void refresh();
     void rebuild(const std::vector<int>& steps, int open);
     void refresh_row(const model::Step& step);
+    void scroll_to_card();
     void open_menu(int step, const QPoint& at);
 
     Session& session_;
@@ -34,6 +35,7 @@ private:
     QWidget* list_ = nullptr;
     StepCard* card_ = nullptr;
     std::vector<int> listed_;   ///< steps that have a row or the card, in their order
+    bool follow_ = false;       ///< the card was just opened and may still grow
     int open_ = -1;             ///< the one whose card is open
     QWidget* footer_ = nullptr; ///< accept and cancel, always in sight while a card is open
 };

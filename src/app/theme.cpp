@@ -59,7 +59,7 @@ QPushButton#main:disabled { background: RULE; color: QUIET; border: 1px solid RU
 QPushButton#second { border: 1px solid INK; padding: 4px 14px; }
 QPushButton#second:focus { border: 1px solid WORK; }
 QPushButton:checked, QFrame#card QPushButton:checked { background: INK; color: PANEL; }
-QPushButton#verdict { border: 1px solid RULE; border-radius: 0; padding: 1px 5px; font-size: 12px; }
+QPushButton#verdict { border: 1px solid RULE; border-radius: 0; padding: 1px 4px; font-size: 12px; }
 QPushButton#verdict:checked, QFrame#card QPushButton#verdict:checked { background: INK; color: PANEL; border: 1px solid INK; }
 QPushButton#sheet { border: 1px solid RULE; border-radius: 0; padding: 0; background: PANEL; font-family: "osifont"; font-size: 14px; }
 QPushButton#sheet:hover { background: CHOSEN; }

@@ -69,8 +69,8 @@ void Viewport::initializeGL() {
 
 void Viewport::paintGL() {
     if (attached_) {
-        viewer_.paint(static_cast<int>(width() * devicePixelRatioF()),
-                      static_cast<int>(height() * devicePixelRatioF()), pressed_ != Qt::NoButton || session_.busy());
+        viewer_.paint(static_cast<int>(width() * devicePixelRatioF()), static_cast<int>(height() * devicePixelRatioF()),
+                      pressed_ != Qt::NoButton || session_.busy());
     }
 }
 

@@ -224,13 +224,16 @@ void Viewport::paint_dimensions(QPainter& painter, const sketch::Solution& solut
             }
             const QPointF on =
                 place_on_sketch({center[0] + radius * std::cos(angle), center[1] + radius * std::sin(angle)});
-            const QPointF out =
-                on + QPointF(std::cos(angle), -std::sin(angle)) *
-                         (first->kind == sketch::CurveKind::arc ? 22 + 30 * at_center[first->points[0]]++ : 34);
+            QPointF way(std::cos(angle), -std::sin(angle));
+            const double length = first->kind == sketch::CurveKind::arc ? 22 + 30 * at_center[first->points[0]]++ : 34;
+            if (!QRectF(rect()).adjusted(30, 30, -30, -30).contains(on + way * (length + 14))) {
+                way = -way; // outside there is no room
+            }
+            const QPointF out = on + way * length;
             painter.drawLine(on, out);
             arrow(painter, on, out, 9);
             text = (constraint.kind == sketch::ConstraintKind::radius ? "R" : QString::fromUtf8("\u00d8")) + text;
-            text_at = out + QPointF(std::cos(angle), -std::sin(angle)) * 14;
+            text_at = out + way * 14;
         } else if (constraint.kind == sketch::ConstraintKind::angle) {
             text_at = place_on_sketch(place(s.curve(constraint.on[0])->points[1])) + QPointF(16, 16);
             text += QString::fromUtf8("\u00b0");

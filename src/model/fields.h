@@ -22,7 +22,7 @@
 namespace kervo::model {
 
 /// The questions of a step card, in the order in which they stand on it.
-enum class Question { what_is_cut, what_cuts_it, how_far, what_stays, size, place, source };
+enum class Question { what_is_cut, what_cuts_it, how_far, what_stays, size, drawing, place, source };
 std::string title_of(Question question);
 
 /// One of a few named answers.

@@ -16,6 +16,8 @@ std::string title_of(Question question) {
         return "What stays";
     case Question::size:
         return "Size";
+    case Question::drawing:
+        return "Drawing";
     case Question::place:
         return "Place";
     case Question::source:

@@ -26,7 +26,7 @@ struct SketchStep {
               self.face);
         visit(FieldInfo("offset", "Offset", Q::place, "Distance from the plane, along its normal.").length(),
               self.offset);
-        visit(FieldInfo("drawing", "Drawing", Q::size, "Points, curves and constraints."), self.drawing);
+        visit(FieldInfo("drawing", "Drawing", Q::drawing, "Points, curves and constraints."), self.drawing);
     }
 
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
