@@ -180,3 +180,19 @@ TEST(Tessellate, TrianglesEncloseTheVolume) {
     }
     EXPECT_NEAR(volume, 6000, 1e-9);
 }
+
+// The meter integrates shared faces once; what it says is what the kernel says of each solid alone.
+TEST(Measure, PiecesThatShareFaces) {
+    Progress progress;
+    const auto plate = make_box(60, 40, 10, gp_Ax3(gp_Pnt(5, -3, 2), gp_Dir(0.2, 0.1, 1)));
+    const auto ball = make_sphere(18, gp_Ax3(gp_Pnt(10, 0, -4), gp_Dir(0, 0, 1)));
+    const auto rod = make_cone(12, 6, 60, gp_Ax3(gp_Pnt(-12, 3, -20), gp_Dir(0.1, 0, 1)));
+    const auto division = divide(plate.shape, {ball.shape, rod.shape}, progress);
+    ASSERT_TRUE(division);
+    ASSERT_EQ(division->pieces.size(), 3u);
+    for (const DividedPiece& piece : division->pieces) {
+        EXPECT_NEAR(piece.volume / volume_of(piece.solid), 1, 5e-9); // Gauss points lie elsewhere on curved faces
+        EXPECT_LT(piece.center.Distance(centroid_of(piece.solid)), 1e-7);
+    }
+    EXPECT_NEAR(division->workpiece_volume, 24000, 1e-8);
+}

@@ -252,6 +252,7 @@ public:
             }
         }
         box_->setCurrentIndex(current);
+        box_->setToolTip((current < 0 ? QString() : box_->currentText() + ". ") + toolTip());
     }
 
 private:

@@ -411,7 +411,7 @@ void MainWindow::closeEvent(QCloseEvent* event) {
 // A field that loses the focus hands its answer to the session, so the session must outlive all fields.
 MainWindow::~MainWindow() {
     qApp->removeEventFilter(this);
-    delete takeCentralWidget();
+    delete centralWidget();
 }
 
 bool MainWindow::eventFilter(QObject* watched, QEvent* event) {

@@ -56,7 +56,7 @@ void collect_pieces(const BOPAlgo_Builder& builder, const TopoDS_Shape& workpiec
     for (const TopoDS_Shape& solid : solids_of(workpiece)) {
         for (const TopoDS_Shape& image : images_of(builder, solid)) {
             const auto* cutters_around = inside.Seek(image);
-            division.pieces.push_back({image, cutters_around != nullptr ? *cutters_around : std::vector<int>{}, 0});
+            division.pieces.push_back({image, cutters_around != nullptr ? *cutters_around : std::vector<int>{}, 0, {}});
         }
     }
 }
@@ -84,10 +84,14 @@ void collect_origins(const BOPAlgo_Builder& builder, const TopoDS_Shape& workpie
     }
 }
 
-bool pieces_are_sound(Division& division) {
+bool pieces_are_sound(const TopoDS_Shape& workpiece, Division& division) {
+    VolumeMeter meter(workpiece);
+    division.workpiece_volume = meter.measure(workpiece).volume;
     double total = 0;
     for (DividedPiece& piece : division.pieces) {
-        piece.volume = volume_of(piece.solid);
+        const auto measured = meter.measure(piece.solid);
+        piece.volume = measured.volume;
+        piece.center = measured.center;
         total += piece.volume;
         if (piece.volume <= 0 || !is_closed(piece.solid)) {
             return false;
@@ -127,9 +131,8 @@ std::optional<Division> try_divide(const TopoDS_Shape& workpiece, const std::vec
         return std::nullopt;
     }
     Division division;
-    division.workpiece_volume = volume_of(workpiece);
     collect_pieces(builder, workpiece, cutters, division);
-    if (!pieces_are_sound(division)) {
+    if (!pieces_are_sound(workpiece, division)) {
         return std::nullopt;
     }
     collect_origins(builder, workpiece, cutters, division);

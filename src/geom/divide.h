@@ -15,6 +15,7 @@ struct DividedPiece {
     TopoDS_Shape solid;
     std::vector<int> inside; ///< indices of the cutters that contain it, ascending
     double volume = 0;       ///< mm^3
+    gp_Pnt center;           ///< of mass
 };
 
 struct Division {

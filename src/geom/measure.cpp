@@ -5,6 +5,9 @@
 #include <BRepBndLib.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepGProp.hxx>
+#include <BRepGProp_Domain.hxx>
+#include <BRepGProp_Face.hxx>
+#include <BRepGProp_Vinert.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <GProp_GProps.hxx>
@@ -61,6 +64,52 @@ double volume_of(const TopoDS_Shape& shape) {
         total += properties.Mass();
     }
     return total;
+}
+
+namespace {
+
+GProp_GProps cone_over(const TopoDS_Face& face, const gp_Pnt& apex) {
+    BRepGProp_Vinert cone;
+    cone.SetLocation(apex);
+    BRepGProp_Face surface;
+    surface.Load(face);
+    if (BRep_Tool::NaturalRestriction(face)) {
+        cone.Perform(surface);
+    } else {
+        BRepGProp_Domain domain;
+        domain.Init(face);
+        cone.Perform(surface, domain);
+    }
+    return cone; // the base class holds all that is asked for later
+}
+
+} // namespace
+
+VolumeMeter::VolumeMeter(const TopoDS_Shape& around) {
+    // Beside the middle, so that hardly any face lies in a plane with it: such a face has no cone and no centre.
+    const auto box = box_of(around);
+    apex_ = gp_Pnt(box[0] * 0.53 + box[3] * 0.47, box[1] * 0.46 + box[4] * 0.54, box[2] * 0.51 + box[5] * 0.49);
+}
+
+VolumeMeter::Measured VolumeMeter::measure(const TopoDS_Shape& shape) {
+    double volume = 0;
+    gp_XYZ moment(0, 0, 0);
+    for (TopExp_Explorer it(shape, TopAbs_FACE); it.More(); it.Next()) {
+        const TopoDS_Shape& face = it.Current();
+        if (face.Orientation() != TopAbs_FORWARD && face.Orientation() != TopAbs_REVERSED) {
+            continue; // inside or on no side of the material
+        }
+        const GProp_GProps* known = faces_.Seek(face);
+        if (known == nullptr) {
+            known = faces_.Bound(face, cone_over(TopoDS::Face(face.Oriented(TopAbs_FORWARD)), apex_));
+        }
+        const double signed_volume = face.Orientation() == TopAbs_FORWARD ? known->Mass() : -known->Mass();
+        volume += signed_volume;
+        if (signed_volume != 0) {
+            moment += known->CentreOfMass().XYZ() * signed_volume;
+        }
+    }
+    return {volume, volume == 0 ? apex_ : gp_Pnt(moment / volume)};
 }
 
 double area_of(const TopoDS_Shape& shape) {

@@ -4,6 +4,9 @@
 #include "geom/shape.h"
 
 #include <Bnd_Box.hxx>
+#include <GProp_GProps.hxx>
+#include <NCollection_DataMap.hxx>
+#include <TopTools_ShapeMapHasher.hxx>
 
 #include <array>
 #include <map>
@@ -12,6 +15,21 @@ namespace kervo::geom {
 
 /// Volume enclosed by the solids of `shape` (mm^3), by Gauss integration over the exact faces.
 double volume_of(const TopoDS_Shape& shape);
+/// Volumes and centres of many solids that share faces, as the pieces of a cut do: each face is integrated once.
+/// Gauss integration of the divergence theorem over the exact faces, the same as `volume_of`.
+class VolumeMeter {
+public:
+    struct Measured {
+        double volume = 0; ///< mm^3
+        gp_Pnt center;     ///< of mass
+    };
+    explicit VolumeMeter(const TopoDS_Shape& around);
+    Measured measure(const TopoDS_Shape& shape);
+
+private:
+    gp_Pnt apex_; ///< the integrals are volumes of cones over the faces with their tips here
+    NCollection_DataMap<TopoDS_Shape, GProp_GProps, TopTools_ShapeMapHasher> faces_;
+};
 /// Area of the faces (mm^2).
 double area_of(const TopoDS_Shape& shape);
 /// Length of the edges, each counted once (mm).

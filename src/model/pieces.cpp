@@ -41,8 +41,7 @@ std::vector<Piece> identify_pieces(const BodyId& workpiece, const geom::Division
             inside.insert(cutter_keys[static_cast<size_t>(cutter)]);
         }
         piece.identity.inside = {inside.begin(), inside.end()};
-        const gp_Pnt center = geom::centroid_of(divided.solid);
-        piece.center = {center.X(), center.Y(), center.Z()};
+        piece.center = {divided.center.X(), divided.center.Y(), divided.center.Z()};
         on_same_sides[piece.identity.inside].push_back(pieces.size());
         pieces.push_back(std::move(piece));
     }
