@@ -1,9 +1,18 @@
 // STEP, BREP and STL out and in; and what happens when a file from a stranger is hostile.
 #include "io_fixture.h"
 
+#include "geom/stock.h"
 #include "io/cad_files.h"
 #include "io/export.h"
 
+#include <Quantity_Color.hxx>
+#include <STEPCAFControl_Writer.hxx>
+#include <TDataStd_Name.hxx>
+#include <TDocStd_Document.hxx>
+#include <XCAFApp_Application.hxx>
+#include <XCAFDoc_ColorTool.hxx>
+#include <XCAFDoc_DocumentTool.hxx>
+#include <XCAFDoc_ShapeTool.hxx>
 #include <cstring>
 #include <sys/stat.h>
 #include <thread>
@@ -70,6 +79,47 @@ TEST(Step, NamesColoursAndVolumesComeBack) {
         EXPECT_EQ((*bodies)[i].name, std::get<0>(wanted[i]));
         EXPECT_EQ((*bodies)[i].color, std::get<1>(wanted[i]));
         EXPECT_NEAR(geom::volume_of((*bodies)[i].shape) / std::get<2>(wanted[i]), 1, 1e-9);
+    }
+}
+
+// One plate, used three times in an assembly: turned, shifted, coloured as an instance.
+TEST(Step, AssembliesPlaceTheirParts) {
+    const TemporaryFolder folder;
+    Handle(TDocStd_Document) document;
+    XCAFApp_Application::GetApplication()->NewDocument("BinXCAF", document);
+    const auto shapes = XCAFDoc_DocumentTool::ShapeTool(document->Main());
+    const auto colors = XCAFDoc_DocumentTool::ColorTool(document->Main());
+    const gp_Ax3 here(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0));
+    const TDF_Label part = shapes->AddShape(geom::make_box(30, 20, 5, here).shape, Standard_False);
+    TDataStd_Name::Set(part, "Foot");
+    colors->SetColor(part, Quantity_Color(1, 0, 0, Quantity_TOC_sRGB), XCAFDoc_ColorSurf);
+    const TDF_Label assembly = shapes->NewShape();
+    TDataStd_Name::Set(assembly, "Stand");
+    gp_Trsf turned;
+    turned.SetRotation(gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1)), pi / 2);
+    gp_Trsf shifted;
+    shifted.SetTranslation(gp_Vec(100, 0, 7));
+    for (const gp_Trsf& place : {gp_Trsf(), shifted * turned, shifted * shifted}) {
+        shapes->AddComponent(assembly, part, TopLoc_Location(place));
+    }
+    shapes->UpdateAssemblies();
+    STEPCAFControl_Writer writer;
+    writer.SetNameMode(Standard_True);
+    writer.SetColorMode(Standard_True);
+    ASSERT_TRUE(writer.Transfer(document, STEPControl_AsIs));
+    ASSERT_EQ(writer.Write(folder.file("stand.step").c_str()), IFSelect_RetDone);
+    const auto bodies = import("stand.step", read_file(folder.file("stand.step")));
+    ASSERT_TRUE(bodies) << bodies.finding().cause;
+    ASSERT_EQ(bodies->size(), 3u);
+    const double boxes[3][6] = {{-15, -10, 0, 15, 10, 5}, {90, -15, 7, 110, 15, 12}, {185, -10, 14, 215, 10, 19}};
+    for (size_t i = 0; i < 3; ++i) {
+        EXPECT_EQ((*bodies)[i].name, "Foot");
+        EXPECT_EQ((*bodies)[i].color, "#ff0000");
+        EXPECT_NEAR(geom::volume_of((*bodies)[i].shape), 3000, 1e-6);
+        const auto box = geom::box_of((*bodies)[i].shape);
+        for (size_t k = 0; k < 6; ++k) {
+            EXPECT_NEAR(box[k], boxes[i][k], 1e-6) << i << ' ' << k;
+        }
     }
 }
 

@@ -123,10 +123,13 @@ std::optional<Finding> Journal::append(const model::Document& document) {
     }
     // Written is enough to survive the end of the process. The way to the disk, which a power cut asks for, takes
     // anything from nothing to a second, and the window must not wait for it.
-    std::thread([flushed = ::dup(file_)] {
-        ::fdatasync(flushed);
-        ::close(flushed);
-    }).detach();
+    // It is opened anew for that, since the lock goes with the file that is open here.
+    if (const int flushed = ::open(path_.c_str(), O_WRONLY | O_CLOEXEC); flushed >= 0) {
+        std::thread([flushed] {
+            ::fdatasync(flushed);
+            ::close(flushed);
+        }).detach();
+    }
     last_ = std::move(next);
     return std::nullopt;
 }

@@ -1,0 +1,259 @@
+// Drawing by tools, without a window: snapping, typed sizes, constraints, and what a click makes of it all.
+#include "app/drawing.h"
+#include "sketch/solve.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <numbers>
+
+using namespace kervo;
+using namespace kervo::app;
+using sketch::ConstraintKind;
+using sketch::CurveKind;
+using sketch::Point2;
+
+namespace {
+
+// A sheet that solves after every change, as the window does.
+struct Sheet {
+    Drawing drawing;
+    sketch::Sketch last;
+    ParameterValues parameters;
+    int commits = 0;
+
+    Sheet() {
+        drawing.begin({}, [this](const sketch::Sketch& drawn) {
+            last = drawn;
+            ++commits;
+        });
+    }
+    void settle() {
+        last = sketch::solve(last, parameters).sketch;
+        drawing.refresh(last);
+    }
+    void click(double x, double y) {
+        drawing.hover({x, y}, 1);
+        drawing.click({x, y}, 1);
+        settle();
+    }
+    void type(const std::vector<std::string>& formulas) {
+        drawing.finish_typed(formulas, parameters);
+        settle();
+    }
+    [[nodiscard]] Point2 at(int curve, size_t point) const {
+        const auto* p = last.point(last.curve(curve)->points[point]);
+        return {p->x, p->y};
+    }
+    [[nodiscard]] int count(ConstraintKind kind) const {
+        return static_cast<int>(std::count_if(last.constraints.begin(), last.constraints.end(),
+                                              [kind](const auto& c) { return c.kind == kind; }));
+    }
+};
+
+} // namespace
+
+TEST(Drawing, LinesRunEndToEndAndClose) {
+    Sheet sheet;
+    sheet.drawing.set_tool(DrawTool::line);
+    sheet.click(10, 10);
+    sheet.click(40, 10.3); // nearly level
+    sheet.click(40.2, 30); // nearly plumb
+    sheet.click(10.1, 10); // back on the first point
+    ASSERT_EQ(sheet.last.curves.size(), 3u);
+    EXPECT_EQ(sheet.last.points.size(), 3u); // ends are shared, not doubled
+    EXPECT_EQ(sheet.count(ConstraintKind::horizontal), 1);
+    EXPECT_EQ(sheet.count(ConstraintKind::vertical), 1);
+    EXPECT_NEAR(sheet.at(sheet.last.curves[0].id, 1)[1], 10, 1e-9);
+    EXPECT_TRUE(sheet.drawing.asks_for().empty()); // the chain ended where it began
+    EXPECT_EQ(sketch::find_regions(sheet.last).size(), 1u);
+}
+
+TEST(Drawing, TypedLengthsBecomeDimensions) {
+    Sheet sheet;
+    sheet.parameters["reach"] = {55, length_dimension, false};
+    sheet.drawing.set_tool(DrawTool::line);
+    sheet.click(0.2, 0.1); // snaps to the origin
+    sheet.drawing.hover({20, 20}, 1);
+    EXPECT_EQ(sheet.drawing.asks_for().size(), 1u);
+    sheet.type({"reach"});
+    ASSERT_EQ(sheet.last.curves.size(), 1u);
+    const Point2 end = sheet.at(sheet.last.curves[0].id, 1);
+    EXPECT_NEAR(std::hypot(end[0], end[1]), 55, 1e-9);
+    EXPECT_NEAR(end[0], end[1], 1e-6); // in the direction of the pointer
+    EXPECT_EQ(sheet.count(ConstraintKind::fixed), 1);
+    EXPECT_EQ(sheet.count(ConstraintKind::distance), 1);
+    sheet.parameters["reach"].value = 10;
+    sheet.settle();
+    const Point2 shorter = sheet.at(sheet.last.curves[0].id, 1);
+    EXPECT_NEAR(std::hypot(shorter[0], shorter[1]), 10, 1e-9);
+}
+
+TEST(Drawing, RectanglesKeepTheirShape) {
+    Sheet sheet;
+    sheet.drawing.set_tool(DrawTool::rectangle);
+    sheet.click(5, 5);
+    sheet.drawing.hover({30, -10}, 1); // to the right and down
+    EXPECT_EQ(sheet.drawing.asks_for().size(), 2u);
+    sheet.type({"24", "12 mm"});
+    ASSERT_EQ(sheet.last.curves.size(), 4u);
+    const auto regions = sketch::find_regions(sheet.last);
+    ASSERT_EQ(regions.size(), 1u);
+    EXPECT_NEAR(regions[0].area, 24 * 12, 1e-9);
+    EXPECT_TRUE(regions[0].contains({20, 0}));
+    const auto solution = sketch::solve(sheet.last, {});
+    EXPECT_EQ(solution.degrees_of_freedom, 2); // only its place is free
+    EXPECT_EQ(solution.redundant, 0);
+}
+
+TEST(Drawing, RectanglesWithOneTypedSide) {
+    Sheet sheet;
+    sheet.drawing.set_tool(DrawTool::rectangle);
+    sheet.click(0, 0);
+    sheet.drawing.hover({30, 20}, 1);
+    sheet.type({"", "7"});
+    const auto regions = sketch::find_regions(sheet.last);
+    ASSERT_EQ(regions.size(), 1u);
+    EXPECT_NEAR(regions[0].area, 30 * 7, 1e-6);
+    EXPECT_EQ(sheet.count(ConstraintKind::distance), 1);
+}
+
+TEST(Drawing, CirclesAndArcs) {
+    Sheet sheet;
+    sheet.drawing.set_tool(DrawTool::circle);
+    sheet.click(20, 0);
+    sheet.drawing.hover({26, 0}, 1);
+    sheet.type({"9"});
+    ASSERT_EQ(sheet.last.curves.size(), 1u);
+    EXPECT_NEAR(sheet.last.curves[0].radius, 4.5, 1e-9);
+    sheet.click(20.3, 0.2); // the centre that is there
+    sheet.click(28, 0);
+    ASSERT_EQ(sheet.last.curves.size(), 2u);
+    EXPECT_EQ(sheet.last.curves[0].points[0], sheet.last.curves[1].points[0]);
+    EXPECT_NEAR(sheet.last.curves[1].radius, 8, 1e-6);
+    sheet.drawing.set_tool(DrawTool::arc);
+    sheet.click(-20, 0);
+    sheet.click(-10, 0);
+    sheet.click(-20, 14); // only its direction counts
+    ASSERT_EQ(sheet.last.curves.size(), 3u);
+    EXPECT_EQ(sheet.last.curves[2].kind, CurveKind::arc);
+    const Point2 end = sheet.at(sheet.last.curves[2].id, 2);
+    EXPECT_NEAR(end[0], -20, 1e-6);
+    EXPECT_NEAR(end[1], 10, 1e-6);
+}
+
+TEST(Drawing, SnapsToWhatIsThere) {
+    Sheet sheet;
+    sheet.drawing.set_tool(DrawTool::line);
+    sheet.click(10, 5);
+    sheet.click(30, 5);
+    sheet.drawing.escape();
+    EXPECT_EQ(sheet.drawing.snap({10.4, 5.2}, 1).what, "end");
+    EXPECT_EQ(sheet.drawing.snap({20.2, 5.3}, 1).what, "middle");
+    EXPECT_EQ(sheet.drawing.snap({14, 5.4}, 1).what, "on curve");
+    EXPECT_NEAR(sheet.drawing.snap({14, 5.4}, 1).at[1], 5, 1e-9);
+    EXPECT_EQ(sheet.drawing.snap({0.3, 0.3}, 1).what, "origin");
+    EXPECT_TRUE(sheet.drawing.snap({100, 100}, 1).what.isEmpty());
+    // A line that ends on another stays on it.
+    sheet.drawing.set_tool(DrawTool::line);
+    sheet.click(14, 20);
+    sheet.click(17, 5.3);
+    EXPECT_EQ(sheet.count(ConstraintKind::coincident), 1);
+    EXPECT_NEAR(sheet.at(sheet.last.curves[1].id, 1)[1], 5, 1e-9);
+}
+
+TEST(Drawing, EscapeStepsBackByOne) {
+    Sheet sheet;
+    sheet.drawing.set_tool(DrawTool::circle);
+    sheet.drawing.click({5, 5}, 1);
+    EXPECT_EQ(sheet.drawing.placed().size(), 1u);
+    EXPECT_TRUE(sheet.drawing.escape()); // what is half drawn
+    EXPECT_TRUE(sheet.drawing.placed().empty());
+    EXPECT_EQ(sheet.drawing.tool(), DrawTool::circle);
+    EXPECT_TRUE(sheet.drawing.escape()); // the tool
+    EXPECT_EQ(sheet.drawing.tool(), DrawTool::select);
+    EXPECT_FALSE(sheet.drawing.escape());
+    EXPECT_EQ(sheet.commits, 0); // nothing was drawn and nothing was lost
+}
+
+TEST(Drawing, SelectingConstrainingRemoving) {
+    Sheet sheet;
+    sheet.drawing.set_tool(DrawTool::line);
+    sheet.click(0, 0);
+    sheet.click(20, 4);
+    sheet.drawing.escape();
+    sheet.click(0, 10);
+    sheet.click(22, 17);
+    sheet.drawing.set_tool(DrawTool::select);
+    sheet.click(10, 2);
+    sheet.click(11, 13.5);
+    EXPECT_EQ(sheet.drawing.selected().size(), 2u);
+    EXPECT_TRUE(sheet.drawing.constrain(ConstraintKind::parallel).isEmpty());
+    sheet.settle();
+    const auto heading = [&](size_t curve) {
+        const Point2 a = sheet.at(sheet.last.curves[curve].id, 0);
+        const Point2 b = sheet.at(sheet.last.curves[curve].id, 1);
+        return std::atan2(b[1] - a[1], b[0] - a[0]);
+    };
+    EXPECT_NEAR(heading(0), heading(1), 1e-9);
+    EXPECT_TRUE(sheet.drawing.selected().empty());
+    EXPECT_FALSE(sheet.drawing.constrain(ConstraintKind::tangent).isEmpty()); // nothing is selected
+    sheet.click(sheet.at(sheet.last.curves[0].id, 1)[0], sheet.at(sheet.last.curves[0].id, 1)[1]);
+    EXPECT_FALSE(sheet.drawing.constrain(ConstraintKind::parallel).isEmpty()); // a point is never parallel
+    EXPECT_TRUE(sheet.drawing.remove_selected());
+    sheet.settle();
+    EXPECT_EQ(sheet.last.curves.size(), 1u); // the line on that point went with it
+    EXPECT_EQ(sheet.count(ConstraintKind::parallel), 0);
+}
+
+TEST(Drawing, DimensionsFitWhatIsSelected) {
+    Sheet sheet;
+    sheet.drawing.set_tool(DrawTool::line);
+    sheet.click(2, 2);
+    sheet.click(32, 2.2);
+    sheet.click(32.1, 22);
+    sheet.drawing.escape();
+    sheet.drawing.set_tool(DrawTool::circle);
+    sheet.click(60, 0);
+    sheet.click(66, 0);
+    sheet.drawing.set_tool(DrawTool::dimension);
+    EXPECT_FALSE(sheet.drawing.dimension_of_selection());
+    sheet.click(17, 2);
+    ASSERT_TRUE(sheet.drawing.dimension_of_selection());
+    EXPECT_EQ(sheet.drawing.dimension_of_selection()->first, ConstraintKind::distance);
+    EXPECT_NEAR(sheet.drawing.dimension_of_selection()->second, 30, 1e-6);
+    sheet.click(32, 12); // and the other line: the angle between them
+    ASSERT_TRUE(sheet.drawing.dimension_of_selection());
+    EXPECT_EQ(sheet.drawing.dimension_of_selection()->first, ConstraintKind::angle);
+    EXPECT_NEAR(std::fabs(sheet.drawing.dimension_of_selection()->second), std::numbers::pi / 2, 1e-6);
+    sheet.click(17, 2);
+    sheet.click(32, 12);
+    sheet.click(66, 0);
+    EXPECT_EQ(sheet.drawing.dimension_of_selection()->first, ConstraintKind::diameter);
+    sheet.drawing.constrain(ConstraintKind::diameter, "20");
+    sheet.settle();
+    EXPECT_NEAR(sheet.last.curves.back().radius, 10, 1e-9);
+}
+
+TEST(Drawing, RubberShowsWhatAClickWouldMake) {
+    Sheet sheet;
+    EXPECT_TRUE(sheet.drawing.rubber().empty());
+    sheet.drawing.set_tool(DrawTool::rectangle);
+    sheet.click(0, 20);
+    sheet.drawing.hover({30, 40}, 1);
+    double around = 0;
+    for (const auto& stretch : sheet.drawing.rubber()) {
+        around += stretch.length();
+    }
+    EXPECT_NEAR(around, 2 * (30 + 20), 1e-9);
+    sheet.drawing.set_tool(DrawTool::circle);
+    sheet.click(50, 50);
+    sheet.drawing.hover({56, 58}, 1);
+    ASSERT_EQ(sheet.drawing.rubber().size(), 1u);
+    EXPECT_NEAR(sheet.drawing.rubber()[0].length(), 20 * std::numbers::pi, 1e-9);
+    for (const DrawTool tool : {DrawTool::select, DrawTool::line, DrawTool::rectangle, DrawTool::circle, DrawTool::arc,
+                                DrawTool::dimension}) {
+        sheet.drawing.set_tool(tool);
+        EXPECT_FALSE(sheet.drawing.hint().isEmpty());
+    }
+}
