@@ -52,6 +52,14 @@ QLabel* label_for(const model::FieldInfo& info, QWidget* owner) {
     return label;
 }
 
+QComboBox* box_for(const model::FieldInfo& info, QWidget* owner) {
+    auto* box = new QComboBox(owner);
+    box->setAccessibleName(QString::fromStdString(info.label));
+    box->setObjectName(QString::fromStdString("field_" + info.key));
+    box->setToolTip(owner->toolTip());
+    return box;
+}
+
 class ExpressionEditor : public FieldEditor {
 public:
     ExpressionEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
@@ -124,10 +132,7 @@ public:
         : FieldEditor(info, context, parent) {
         auto* row = row_of(this);
         row->addWidget(label_for(info_, this));
-        box_ = new QComboBox(this);
-        box_->setAccessibleName(QString::fromStdString(info_.label));
-        box_->setObjectName(QString::fromStdString("field_" + info_.key));
-        box_->setToolTip(toolTip());
+        box_ = box_for(info_, this);
         for (const model::FieldOption& option : info_.options) {
             box_->addItem(QString::fromStdString(option.label), QString::fromStdString(option.value));
         }
@@ -150,10 +155,7 @@ public:
         : FieldEditor(info, context, parent) {
         auto* row = row_of(this);
         row->addWidget(label_for(info_, this));
-        box_ = new QComboBox(this);
-        box_->setAccessibleName(QString::fromStdString(info_.label));
-        box_->setObjectName("field_sketch");
-        box_->setToolTip(toolTip());
+        box_ = box_for(info_, this);
         for (const auto& step : context_.session.document().steps) {
             if (step->id == context_.step) {
                 break;
@@ -199,10 +201,7 @@ public:
         : FieldEditor(info, context, parent) {
         auto* row = row_of(this);
         row->addWidget(label_for(info_, this));
-        box_ = new QComboBox(this);
-        box_->setAccessibleName(QString::fromStdString(info_.label));
-        box_->setObjectName(QString::fromStdString("field_" + info_.key));
-        box_->setToolTip(toolTip());
+        box_ = box_for(info_, this);
         box_->setPlaceholderText(tr("nothing yet"));
         box_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
         box_->setMinimumContentsLength(4);
