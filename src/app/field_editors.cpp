@@ -19,8 +19,7 @@
 namespace kervo::app {
 
 const model::StepReport* CardContext::report() const {
-    const PicturePtr picture = session.picture();
-    return picture && picture->as_of == step ? picture->evaluation->report(step) : nullptr;
+    return session.pictured_report(step);
 }
 
 QString CardContext::name_of(const model::BodyId& body) const {

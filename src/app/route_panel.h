@@ -17,9 +17,6 @@ public:
     RoutePanel(Session& session, Viewport& viewport, const Theme& theme, QWidget* parent = nullptr);
     void set_theme(const Theme& theme);
 
-signals:
-    void said(const QString& line);
-
 private:
     void refresh();
     void rebuild(const std::vector<int>& steps, int open);

@@ -36,13 +36,17 @@ Session::~Session() {
     }
 }
 
-void Session::become(model::DocumentPtr document) {
-    current_ = std::move(document);
+void Session::record() {
     if (journal_) {
         if (const auto problem = journal_->append(*current_)) {
             emit said(QString::fromStdString(problem->cause + " " + problem->mend));
         }
     }
+}
+
+void Session::become(model::DocumentPtr document) {
+    current_ = std::move(document);
+    record();
     emit changed();
     request();
 }
@@ -214,7 +218,7 @@ void Session::start_journal() {
     auto journal = io::Journal::start(place.toStdString(), *saved_);
     if (journal) {
         journal_ = std::move(*journal);
-        journal_->append(*current_);
+        record();
     } else {
         emit said(QString::fromStdString(journal.finding().cause));
     }
@@ -343,6 +347,10 @@ void Session::request() {
 const model::StepReport* Session::report(int step) const {
     const model::StepReport* report = picture_ && !whole_is_new_ ? picture_->evaluation->report(step) : nullptr;
     return report == nullptr && whole_ ? whole_->report(step) : report;
+}
+
+const model::StepReport* Session::pictured_report(int step) const {
+    return picture_ && picture_->as_of == step ? picture_->evaluation->report(step) : nullptr;
 }
 
 Findings Session::findings() const {

@@ -25,6 +25,8 @@ public:
     /// What is known of the step: as of the picture, else from the newest evaluation of the whole route, which may be
     /// older than the document while `busy`. Null where nothing is known.
     [[nodiscard]] const model::StepReport* report(int step) const;
+    /// What the picture shows of the step; null unless it is a picture as of that very step.
+    [[nodiscard]] const model::StepReport* pictured_report(int step) const;
     /// All findings known now, of parameters and steps.
     [[nodiscard]] Findings findings() const;
     [[nodiscard]] bool edited() const { return saved_ != history_[at_]; }
@@ -85,6 +87,7 @@ signals:
 
 private:
     void apply(const Edit& change, bool goes_on);
+    void record();
     void become(model::DocumentPtr document);
     void commit(const model::DocumentPtr& document);
     void adopt_document(model::Document document);

@@ -274,8 +274,8 @@ void Viewport::paint_dimensions(QPainter& painter, const sketch::Solution& solut
 
 void Viewport::paint_pieces(QPainter& painter) {
     const PicturePtr picture = session_.picture();
-    const model::StepReport* report = picture ? picture->evaluation->report(session_.card()) : nullptr;
-    if (report == nullptr || !report->output || picture->as_of != session_.card() || target_) {
+    const model::StepReport* report = session_.pictured_report(session_.card());
+    if (report == nullptr || !report->output || target_) {
         return;
     }
     const auto& pieces = report->output->pieces;

@@ -200,9 +200,7 @@ int Viewport::region_at(const std::optional<sketch::Point2>& on_plane) const {
 
 int Viewport::piece_at(const QPointF& place) const {
     const PicturePtr picture = session_.picture();
-    const model::StepReport* report = session_.card() != 0 && picture && picture->as_of == session_.card()
-                                          ? picture->evaluation->report(session_.card())
-                                          : nullptr;
+    const model::StepReport* report = session_.pictured_report(session_.card());
     if (report == nullptr || !report->output || target_ || marker_ != Marker::work || !attached_) {
         return -1;
     }
@@ -361,11 +359,7 @@ void Viewport::pull_cutaway(const QPointF& to) {
 }
 
 std::vector<model::PlacedDimension> Viewport::placed_dimensions() const {
-    const PicturePtr picture = session_.picture();
-    if (session_.card() == 0 || !picture || picture->as_of != session_.card() || !attached_ || target_) {
-        return {};
-    }
-    const model::StepReport* report = picture->evaluation->report(session_.card());
+    const model::StepReport* report = attached_ && !target_ ? session_.pictured_report(session_.card()) : nullptr;
     return report != nullptr && report->output ? report->output->dimensions : std::vector<model::PlacedDimension>{};
 }
 
