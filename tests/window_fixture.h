@@ -6,12 +6,33 @@
 #include <QComboBox>
 #include <QFileDialog>
 #include <QMenu>
+#include <QStandardPaths>
+#include <QTableWidget>
+#include <QTemporaryDir>
 #include <QTest>
 
 #include <functional>
 #include <source_location>
 
 namespace kervo::app::test {
+
+/// The demo in a folder of its own, so that nothing is written beside the original.
+inline QString demo_copy(const QTemporaryDir& folder) {
+    const QString path = folder.filePath("document.json");
+    QFile::copy(QStringLiteral(KERVO_SOURCE "/demo/azimuth-table/document.json"), path);
+    QFile::setPermissions(path, QFile::ReadOwner | QFile::WriteOwner);
+    return path;
+}
+
+inline bool near(double value, double wanted, double relative = 1e-9) {
+    return std::abs(value - wanted) <= relative * std::max(1.0, std::abs(wanted));
+}
+
+/// Settings and journals of earlier runs are gone.
+inline void start_clean() {
+    QStandardPaths::setTestModeEnabled(true);
+    QDir(QStandardPaths::writableLocation(QStandardPaths::AppDataLocation)).removeRecursively();
+}
 
 /// A window on the screen, with the verbs of a hand: click, type, press.
 class Hand {
@@ -123,7 +144,13 @@ public:
         reveal(box);
         box->setFocus(Qt::TabFocusReason);
         const int wanted = box->findText(text, Qt::MatchStartsWith);
-        must(wanted >= 0);
+        if (wanted < 0) {
+            QStringList offered;
+            for (int i = 0; i < box->count(); ++i) {
+                offered << box->itemText(i);
+            }
+            qFatal("%s is not among: %s", qPrintable(text), qPrintable(offered.join("; ")));
+        }
         for (int steps = 0; box->currentIndex() != wanted && steps < 100; ++steps) {
             key(box->currentIndex() < wanted ? Qt::Key_Down : Qt::Key_Up);
             box = find<QComboBox>(name);
@@ -207,6 +234,30 @@ public:
                  });
              });
     }
+    QTableWidget& parameters() { return *window_.findChild<QTableWidget*>(); }
+    /// Adds a parameter by keyboard.
+    void add_parameter(const QString& name, const QString& formula) {
+        model().setFocus();
+        key(Qt::Key_P);
+        type(name);
+        key(Qt::Key_Return);
+        parameters().setFocus();
+        parameters().setCurrentCell(parameters().rowCount() - 1, 1);
+        key(Qt::Key_F2);
+        key(Qt::Key_A, Qt::ControlModifier);
+        type(formula);
+        key(Qt::Key_Return);
+    }
+    /// Types into a cell of the parameters' table: 0 name, 1 formula.
+    void set_cell(int row, int column, const QString& text) {
+        const QPoint at = parameters().visualItemRect(parameters().item(row, column)).center();
+        QTest::mouseDClick(window_.windowHandle(), Qt::LeftButton, {}, parameters().viewport()->mapTo(&window_, at));
+        settle();
+        key(Qt::Key_A, Qt::ControlModifier);
+        type(text);
+        key(Qt::Key_Return);
+    }
+    void set_formula(int row, const QString& formula) { set_cell(row, 1, formula); }
     const kervo::model::StepOutput& output(int step) {
         const auto* report = session().report(step);
         must(report != nullptr && report->output != nullptr);

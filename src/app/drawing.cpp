@@ -336,7 +336,11 @@ QString Drawing::constrain(ConstraintKind kind, const std::string& formula) {
     const std::vector<int> chosen(selected_.begin(), selected_.end());
     // Points and curves may have to stand in either order; what the structure accepts is taken.
     auto order = chosen;
+    constexpr size_t most_operands = 3; // a frame may have selected hundreds
     do {
+        if (order.size() > most_operands) {
+            break;
+        }
         auto attempt = next;
         attempt.add_constraint(kind, order, formula);
         if (!has_error(sketch::check_structure(attempt))) {

@@ -93,6 +93,7 @@ Findings apply_verdicts(std::vector<Piece>& pieces, const std::vector<VerdictRul
     Findings findings;
     for (Piece& piece : pieces) {
         piece.verdict = piece.identity.inside.empty() ? Verdict::stays : Verdict::goes;
+        piece.decided = false;
     }
     for (const VerdictRule& rule : rules) {
         std::vector<Piece*> exact;

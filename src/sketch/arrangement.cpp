@@ -328,10 +328,24 @@ private:
         for (Region& region : regions) {
             region.inside = place_inside(region);
         }
+        mark_twins(regions);
         std::sort(regions.begin(), regions.end(), [](const Region& a, const Region& b) {
             return a.bounds != b.bounds ? a.bounds < b.bounds : a.inside < b.inside;
         });
         return regions;
+    }
+
+    // Regions that their bounds do not tell apart say so: when one of them goes, the other must not take its place.
+    static void mark_twins(std::vector<Region>& regions) {
+        std::map<std::vector<std::string>, int> count;
+        for (const Region& region : regions) {
+            ++count[region.bounds];
+        }
+        for (Region& region : regions) {
+            if (count[region.bounds] > 1) {
+                region.bounds.emplace_back(twin_mark);
+            }
+        }
     }
 
     void add_loop(Region& region, const Loop& loop) const {
@@ -446,11 +460,13 @@ FoundRegion find_again(const RegionReference& reference, const std::vector<Regio
     size_t most = 0;
     for (const int candidate : around) {
         const auto& bounds = regions[static_cast<size_t>(candidate)].bounds;
-        std::vector<std::string> shared;
-        std::set_intersection(bounds.begin(), bounds.end(), reference.bounds.begin(), reference.bounds.end(),
-                              std::back_inserter(shared));
-        if (shared.size() > most) {
-            most = shared.size();
+        const auto shared =
+            static_cast<size_t>(std::count_if(bounds.begin(), bounds.end(), [&](const std::string& bound) {
+                return bound != twin_mark &&
+                       std::find(reference.bounds.begin(), reference.bounds.end(), bound) != reference.bounds.end();
+            }));
+        if (shared > most) {
+            most = shared;
             best.index = candidate;
         }
     }

@@ -4,7 +4,8 @@
 // whose bounded faces are the regions (the classic arrangement of curves: split, sort around vertices, trace, nest).
 //
 // A region is told by the sides of the curves that bound it from outside ("5+" has the region on the left of curve 5
-// as drawn), so it keeps its identity when dimensions change or islands come and go inside it.
+// as drawn), so it keeps its identity when dimensions change or islands come and go inside it. Regions with the same
+// bounds carry a mark as well ("?"): they are told by place alone, and never taken for one that has its bounds alone.
 #pragma once
 
 #include "geom/profile.h"
@@ -12,8 +13,10 @@
 
 namespace kervo::sketch {
 
+inline constexpr const char* twin_mark = "?";
+
 struct Region {
-    std::vector<std::string> bounds;         ///< sorted; its identity
+    std::vector<std::string> bounds;         ///< sorted, the mark of twins last; its identity
     std::vector<std::vector<Stretch>> loops; ///< outer counterclockwise, then holes clockwise
     std::vector<std::vector<int>> vertices;  ///< start vertex of each stretch of each loop
     double area = 0;                         ///< mm^2, holes taken off

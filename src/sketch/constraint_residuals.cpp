@@ -1,5 +1,6 @@
 #include "sketch/constraint_residuals.h"
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
 
@@ -41,6 +42,47 @@ void append_operand(Equation& equation, const Sketch& sketch, const UnknownIndex
     }
 }
 
+// Points that are one: by being used twice, or by a constraint.
+class Joints {
+public:
+    explicit Joints(const Sketch& sketch) {
+        for (const Constraint& constraint : sketch.constraints) {
+            const bool points = constraint.on.size() == 2 && sketch.point(constraint.on[0]) != nullptr &&
+                                sketch.point(constraint.on[1]) != nullptr;
+            if (constraint.kind == ConstraintKind::coincident && points) {
+                same_as_[top(constraint.on[0])] = top(constraint.on[1]);
+            }
+        }
+    }
+
+    // The end of the first curve that is an end of the second too; 0: none.
+    [[nodiscard]] int shared_end(const Curve& first, const Curve& second) const {
+        for (const int a : ends(first)) {
+            for (const int b : ends(second)) {
+                if (top(a) == top(b)) {
+                    return a;
+                }
+            }
+        }
+        return 0;
+    }
+
+private:
+    static std::vector<int> ends(const Curve& curve) {
+        return curve.kind == CurveKind::line  ? curve.points
+               : curve.kind == CurveKind::arc ? std::vector<int>{curve.points[1], curve.points[2]}
+                                              : std::vector<int>{};
+    }
+    [[nodiscard]] int top(int point) const {
+        for (auto next = same_as_.find(point); next != same_as_.end() && next->second != point;
+             next = same_as_.find(point)) {
+            point = next->second;
+        }
+        return point;
+    }
+    std::map<int, int> same_as_;
+};
+
 void finish(Equation& equation, const std::vector<double>& drawn) {
     for (const int unknown : equation.unknowns) {
         equation.drawn.push_back(drawn[static_cast<size_t>(unknown)]);
@@ -67,6 +109,7 @@ std::vector<Equation> make_equations(const Sketch& sketch, const UnknownIndex& i
             equations.push_back(std::move(law));
         }
     }
+    const Joints joints(sketch);
     for (const Constraint& constraint : sketch.constraints) {
         Equation equation;
         equation.constraint = constraint.id;
@@ -78,6 +121,13 @@ std::vector<Equation> make_equations(const Sketch& sketch, const UnknownIndex& i
         }
         for (const int on : constraint.on) {
             append_operand(equation, sketch, index, on);
+        }
+        if (constraint.kind == ConstraintKind::tangent) {
+            const int end = joints.shared_end(*sketch.curve(constraint.on[0]), *sketch.curve(constraint.on[1]));
+            const auto at = end == 0
+                                ? equation.unknowns.end()
+                                : std::find(equation.unknowns.begin(), equation.unknowns.end(), index.of_point.at(end));
+            equation.joint = at == equation.unknowns.end() ? -1 : static_cast<int>(at - equation.unknowns.begin());
         }
         finish(equation, drawn);
         equations.push_back(std::move(equation));
@@ -141,6 +191,20 @@ template <class T> std::vector<Operand<T>> read_operands(const std::string& patt
 // Signed distance of a point from a line, positive on its left.
 template <class T> T height_over(const Operand<T>& line, const V<T>& point) {
     return cross(line.direction(), point - line.a) / norm(line.direction());
+}
+
+// Curves that share an end touch there: each radius stands square on the other curve. (That the distance of the line
+// equals the radius says the same, but it is at its extreme there, so that its slope vanishes and no solver gets
+// close.)
+template <class T> T tangency_at(const V<T>& joint, const Operand<T>& first, const Operand<T>& second) {
+    if (first.kind == 'l' || second.kind == 'l') {
+        const Operand<T>& line = first.kind == 'l' ? first : second;
+        const Operand<T>& round = first.kind == 'l' ? second : first;
+        return dot(line.direction(), joint - round.a) / norm(line.direction());
+    }
+    const V<T> to_first = first.a - joint;
+    const V<T> to_second = second.a - joint;
+    return cross(to_first, to_second) / norm(to_first);
 }
 
 template <class T>
@@ -213,7 +277,8 @@ template <class T> void evaluate_equation(const Equation& equation, const T* x, 
                       (norm(on[0].direction()) * norm(on[1].direction()));
         break;
     case ConstraintKind::tangent:
-        residual[0] = tangency(on[0], on[1], drawn);
+        residual[0] = equation.joint < 0 ? tangency(on[0], on[1], drawn)
+                                         : tangency_at(V<T>{x[equation.joint], x[equation.joint + 1]}, on[0], on[1]);
         break;
     case ConstraintKind::equal:
         residual[0] =

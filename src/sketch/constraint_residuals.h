@@ -32,6 +32,7 @@ struct Equation {
     std::vector<double>
         drawn; ///< values of the unknowns as drawn: the side on which things are kept, and what `fixed` keeps
     int residuals = 1;
+    int joint = -1; ///< of tangency: where among `unknowns` the x stands of an end that both curves share; -1: none
 };
 
 /// All equations of the sketch. `values` holds the evaluated dimension of each constraint id that has one.

@@ -5,6 +5,7 @@
 #include <Eigen/Dense>
 #include <ceres/ceres.h>
 
+#include <algorithm>
 #include <cmath>
 
 namespace kervo::sketch {
@@ -35,39 +36,39 @@ void write_back(Sketch& sketch, const UnknownIndex& index, const std::vector<dou
     }
 }
 
-// Hands an equation to Ceres: every unknown is a parameter block of its own.
+// Hands an equation to Ceres: every unknown is a parameter block of its own, given once, though the equation may read
+// it twice (a line and an arc that share an end).
 struct EquationCost {
     const Equation* equation;
+    std::vector<size_t> block; ///< of each of the equation's unknowns
     template <class T> bool operator()(T const* const* blocks, T* residual) const {
         std::vector<T> x;
-        x.reserve(equation->unknowns.size());
-        for (size_t i = 0; i < equation->unknowns.size(); ++i) {
-            x.push_back(blocks[i][0]);
+        x.reserve(block.size());
+        for (const size_t at : block) {
+            x.push_back(blocks[at][0]);
         }
         evaluate_equation(*equation, x.data(), residual);
         return true;
     }
 };
 
-// An unknown that an equation reads twice (a line from a point to itself) would be one block given twice, which Ceres
-// refuses; such equations are left to the Newton steps.
-bool reads_distinct_unknowns(const Equation& equation) {
-    auto sorted = equation.unknowns;
-    std::sort(sorted.begin(), sorted.end());
-    return std::adjacent_find(sorted.begin(), sorted.end()) == sorted.end();
-}
-
 void approach(std::vector<double>& x, const std::vector<Equation>& equations) {
     ceres::Problem problem;
     for (const Equation& equation : equations) {
-        if (!reads_distinct_unknowns(equation)) {
-            continue;
-        }
-        auto cost = std::make_unique<ceres::DynamicAutoDiffCostFunction<EquationCost, 4>>(new EquationCost{&equation});
         std::vector<double*> blocks;
+        std::vector<size_t> block;
         for (const int unknown : equation.unknowns) {
+            double* place = &x[static_cast<size_t>(unknown)];
+            const auto known = std::find(blocks.begin(), blocks.end(), place);
+            block.push_back(static_cast<size_t>(known - blocks.begin()));
+            if (known == blocks.end()) {
+                blocks.push_back(place);
+            }
+        }
+        auto cost = std::make_unique<ceres::DynamicAutoDiffCostFunction<EquationCost, 4>>(
+            new EquationCost{&equation, std::move(block)});
+        for (size_t i = 0; i < blocks.size(); ++i) {
             cost->AddParameterBlock(1);
-            blocks.push_back(&x[static_cast<size_t>(unknown)]);
         }
         cost->SetNumResiduals(equation.residuals);
         problem.AddResidualBlock(cost.release(), nullptr, blocks);

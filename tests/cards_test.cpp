@@ -1,0 +1,521 @@
+// Cards and panels: every kind of answer given by mouse and by keyboard, and what the lists beside say of it.
+#include "window_fixture.h"
+
+#include <QCheckBox>
+#include <QColorDialog>
+#include <QLabel>
+#include <QMessageBox>
+#include <QTreeWidget>
+
+#include <numbers>
+
+using namespace kervo;
+using namespace kervo::app;
+using namespace kervo::app::test;
+using std::numbers::pi;
+
+namespace {
+
+// A block of 80 x 60 x 20 with two circles drawn on a plane 20 above the ground: 10 block, 20 sketch.
+void bring_in_block(Hand& hand) {
+    model::Stock block;
+    block.width.text = "80";
+    block.depth.text = "60";
+    block.height.text = "20";
+    model::SketchStep drawn;
+    drawn.offset.text = "20";
+    for (const double x : {-20.0, 20.0}) {
+        const int center = drawn.drawing.add_point(x, 0);
+        drawn.drawing.add_constraint(sketch::ConstraintKind::fixed, {center});
+        drawn.drawing.add_circle(center, 8);
+    }
+    hand.session().edit([&](model::Document document) {
+        document = model::add_step(std::move(document), block, "Block", -1, nullptr);
+        return model::add_step(std::move(document), drawn, "Sketch 1", -1, nullptr);
+    });
+    hand.settle();
+    hand.model().fit();
+}
+
+template <class Definition> const Definition& last_step(Hand& hand) {
+    return std::get<Definition>(hand.document().steps.back()->definition);
+}
+
+QTreeWidget& contents(Hand& hand) {
+    return *hand.window().findChild<QTreeWidget*>();
+}
+
+QTreeWidgetItem* row_called(Hand& hand, const QString& name) {
+    const auto found = contents(hand).findItems(name, Qt::MatchExactly);
+    return found.isEmpty() ? nullptr : found.front();
+}
+
+void press_row(Hand& hand, const QString& name) {
+    QTreeWidgetItem* row = row_called(hand, name);
+    Hand::must(row != nullptr);
+    hand.press(contents(hand).viewport(), contents(hand).visualItemRect(row).center());
+    hand.settle();
+}
+
+bool says(Hand& hand, const QString& words) {
+    const auto labels = hand.window().findChildren<QLabel*>();
+    return std::any_of(labels.begin(), labels.end(),
+                       [&](const QLabel* label) { return label->isVisible() && label->text().contains(words); });
+}
+
+bool asks(Hand& hand, const QString& field) {
+    const auto fields = hand.window().findChildren<QWidget*>(field);
+    return std::any_of(fields.begin(), fields.end(), [](const QWidget* widget) { return widget->isVisible(); });
+}
+
+} // namespace
+
+class CardsTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void initTestCase() { start_clean(); }
+
+    void a_choice_decides_what_is_asked() {
+        Hand hand;
+        hand.model().setFocus();
+        hand.key(Qt::Key_S);
+        QVERIFY(asks(hand, "field_width") && asks(hand, "field_depth") && !asks(hand, "field_diameter"));
+        QVERIFY(near(hand.output(10).added, 100 * 60 * 20));
+        hand.choose("field_shape", "Cylinder");
+        QVERIFY(!asks(hand, "field_width") && asks(hand, "field_diameter") && asks(hand, "field_height"));
+        QVERIFY(near(hand.output(10).added, pi * 400 * 20));
+        hand.choose("field_shape", "Sphere");
+        QVERIFY(!asks(hand, "field_height"));
+        QVERIFY(near(hand.output(10).added, 4 * pi / 3 * 8000));
+        hand.choose("field_shape", "Cone");
+        QVERIFY(asks(hand, "field_top_diameter"));
+        hand.choose("field_shape", "Box"); // what was answered before is still there
+        QVERIFY(near(hand.output(10).added, 100 * 60 * 20));
+        hand.press_button("Cancel");
+        QVERIFY(hand.document().steps.empty());
+    }
+
+    void every_keystroke_that_makes_sense_is_shown() {
+        Hand hand;
+        hand.add_parameter("wide", "70 mm");
+        hand.model().setFocus();
+        hand.key(Qt::Key_S);
+        auto* width = hand.find<QLineEdit>("field_width");
+        hand.press(width);
+        hand.key(Qt::Key_A, Qt::ControlModifier);
+        const std::tuple<const char*, bool, double> typed[] = {{"4", true, 4},    {"0", true, 40},   {" ", true, 40},
+                                                               {"c", false, 40},  {"m", true, 400},  {" ", true, 400},
+                                                               {"+", false, 400}, {" ", false, 400}, {"w", false, 400},
+                                                               {"i", false, 400}, {"d", false, 400}, {"e", true, 470}};
+        for (const auto& [letter, sense, value] : typed) {
+            hand.type(letter);
+            hand.settle();
+            QCOMPARE(width->property("wrong").toBool(), !sense);
+            QVERIFY2(near(hand.output(10).added, value * 60 * 20), letter);
+        }
+        QVERIFY(says(hand, "470"));
+        QVERIFY(width->hasFocus());
+        // What is typed in one go is taken back in one go.
+        hand.key(Qt::Key_Tab);
+        hand.model().setFocus();
+        hand.key(Qt::Key_Z, Qt::ControlModifier);
+        QVERIFY(near(hand.output(10).added, 100 * 60 * 20));
+        hand.press_button("Cancel");
+    }
+
+    void wrong_answers_stand_on_the_card_and_nothing_is_lost() {
+        Hand hand;
+        hand.model().setFocus();
+        hand.key(Qt::Key_S);
+        hand.fill("field_height", "-3 mm");
+        QVERIFY(says(hand, "above zero"));
+        QCOMPARE(hand.session().pictured_report(10)->state, model::StepState::failed);
+        hand.fill("field_height", "30 deg");
+        QVERIFY(hand.find<QLineEdit>("field_height")->toolTip().contains("length"));
+        hand.fill("field_height", "30");
+        QVERIFY(near(hand.output(10).added, 100 * 60 * 30));
+        QVERIFY(!says(hand, "above zero"));
+        hand.press_button("Cancel");
+    }
+
+    void steps_and_bodies_take_the_name_that_is_typed() {
+        Hand hand;
+        hand.model().setFocus();
+        hand.key(Qt::Key_S);
+        hand.fill("step_name", "Pier cap");
+        hand.press_button("Accept");
+        QCOMPARE(hand.document().steps[0]->name, std::string("Pier cap"));
+        QVERIFY(row_called(hand, "Pier cap") != nullptr);
+        QVERIFY(hand.find<QPushButton>("step_10")->accessibleName().contains("Pier cap"));
+        hand.open_step(10);
+        hand.fill("step_name", "Base");
+        hand.press_button("Accept");
+        QVERIFY(row_called(hand, "Base") != nullptr);
+        QVERIFY(row_called(hand, "Pier cap") == nullptr);
+    }
+
+    void regions_all_none_and_one_by_one() {
+        Hand hand;
+        bring_in_block(hand);
+        hand.model().setFocus();
+        hand.key(Qt::Key_X);
+        QVERIFY(says(hand, "0 of 2 regions"));
+        hand.press(hand.named("Take all regions"));
+        hand.settle();
+        QCOMPARE(last_step<model::ExtrudeCut>(hand).regions.size(), 2u);
+        hand.press(hand.find<QCheckBox>("tick_10"), QPoint(8, 8));
+        hand.settle();
+        QVERIFY(near(hand.output(30).removed, 2 * pi * 64 * 20));
+        hand.press_sketch(20, 0); // leaves one of them again
+        QVERIFY(says(hand, "1 of 2 regions"));
+        QVERIFY(near(hand.output(30).removed, pi * 64 * 20));
+        hand.press(hand.named("Take no region"));
+        hand.settle();
+        QCOMPARE(hand.session().pictured_report(30)->state, model::StepState::failed);
+        hand.press_button("Cancel");
+    }
+
+    void faces_and_vertices_are_chosen_from_lists_too() {
+        Hand hand;
+        bring_in_block(hand);
+        hand.model().setFocus();
+        hand.key(Qt::Key_X);
+        hand.press(hand.named("Take all regions"));
+        hand.settle();
+        hand.press(hand.find<QCheckBox>("tick_10"), QPoint(8, 8));
+        hand.settle();
+        hand.choose("field_to", "A face");
+        QCOMPARE(hand.session().pictured_report(30)->state, model::StepState::failed); // none is picked yet
+        hand.choose("field_to_face", "Block, under face");
+        QVERIFY(near(hand.output(30).removed, 2 * pi * 64 * 20));
+        hand.fill("field_to_offset", "5");
+        QVERIFY(near(hand.output(30).removed, 2 * pi * 64 * 15));
+        hand.choose("field_to", "A vertex");
+        auto* vertices = hand.find<QComboBox>("field_to_vertex");
+        QCOMPARE(vertices->count(), 8);
+        const int low = vertices->findText(".0, 0.0", Qt::MatchContains); // any of the four at height 0
+        QVERIFY(low >= 0);
+        hand.choose("field_to_vertex", vertices->itemText(low));
+        QVERIFY2(near(hand.output(30).removed, 2 * pi * 64 * 15), "the offset holds for vertices too");
+        // By mouse: aim, then click in the model.
+        hand.press(hand.named("Pick for To vertex"));
+        QVERIFY(hand.model().pick_target().has_value());
+        hand.key(Qt::Key_Escape);
+        QVERIFY(!hand.model().pick_target().has_value());
+        hand.press_button("Accept");
+        QVERIFY(near(hand.volume("Block"), 80 * 60 * 20 - 2 * pi * 64 * 15));
+    }
+
+    void pieces_get_their_verdicts_one_by_one() {
+        Hand hand;
+        bring_in_block(hand);
+        hand.model().setFocus();
+        hand.key(Qt::Key_X);
+        hand.press(hand.named("Take all regions"));
+        hand.settle();
+        hand.press(hand.find<QCheckBox>("tick_10"), QPoint(8, 8));
+        hand.settle();
+        QVERIFY(says(hand, "3 pieces"));
+        auto* both = hand.named("2 plugs, Block apart");
+        hand.reveal(both);
+        hand.press(both);
+        hand.settle();
+        QCOMPARE(last_step<model::ExtrudeCut>(hand).verdicts.size(), 2u);
+        QVERIFY(near(hand.output(30).removed, 0));
+        QCOMPARE(hand.session().picture()->after.size(), 3u);
+        hand.press_button("one by one");
+        QWidget* first = nullptr;
+        for (auto* button : hand.window().findChildren<QPushButton*>("verdict")) {
+            if (first == nullptr && button->isVisible() && button->accessibleName() == "plug, Block goes") {
+                first = button;
+            }
+        }
+        QVERIFY(first != nullptr);
+        hand.reveal(first);
+        hand.press(first);
+        hand.settle();
+        QVERIFY(near(hand.output(30).removed, pi * 64 * 20));
+        QCOMPARE(last_step<model::ExtrudeCut>(hand).verdicts.size(), 1u);
+        hand.press_button("Accept");
+        QCOMPARE(hand.session().picture()->after.size(), 2u);
+        QVERIFY(near(hand.volume("Block"), 80 * 60 * 20 - 2 * pi * 64 * 20));
+    }
+
+    void constraints_and_dimensions_on_the_sketch_card() {
+        Hand hand;
+        hand.model().setFocus();
+        hand.key(Qt::Key_D);
+        hand.key(Qt::Key_Q);
+        hand.key(Qt::Key_L);
+        hand.press_sketch(-200, -100);
+        hand.press_sketch(200, -10);
+        hand.key(Qt::Key_Escape);
+        hand.key(Qt::Key_L);
+        hand.press_sketch(-150, 120);
+        hand.press_sketch(100, 200);
+        hand.key(Qt::Key_Escape);
+        hand.key(Qt::Key_Escape);
+        const auto drawing = [&]() -> const sketch::Sketch& { return last_step<model::SketchStep>(hand).drawing; };
+        QCOMPARE(drawing().curves.size(), 2u);
+        QVERIFY(drawing().constraints.empty());
+        hand.press_button("Select");
+        hand.press_sketch(0, -55); // the lower line
+        QVERIFY(!hand.model().drawing().selected().empty());
+        hand.press_button("level");
+        QCOMPARE(drawing().constraints.size(), 1u);
+        hand.press_button("tangent"); // nothing is selected any more
+        QVERIFY(says(hand, "Select points or curves first"));
+        hand.press_sketch(0, -55);
+        hand.press_button("tangent"); // makes no sense for one line
+        QVERIFY(says(hand, "does not fit what is selected"));
+        QCOMPARE(drawing().constraints.size(), 1u);
+        const auto& solved = [&]() -> const sketch::Sketch& { return hand.output(10).sketch->solution.sketch; };
+        const auto height = [&](int curve, size_t end) {
+            return solved().point(solved().curves[static_cast<size_t>(curve)].points[end])->y;
+        };
+        QVERIFY(std::abs(height(0, 0) - height(0, 1)) < 1e-9);
+        QVERIFY(says(hand, "degrees of freedom left"));
+        // A dimension by its tool: pick, type; then its field on the card.
+        hand.key(Qt::Key_N);
+        hand.press_sketch(0, height(0, 0));
+        hand.type("440");
+        hand.key(Qt::Key_Return);
+        QCOMPARE(drawing().constraints.size(), 2u);
+        const auto length = [&](size_t curve) {
+            const auto& line = solved().curves[curve];
+            return std::hypot(solved().point(line.points[1])->x - solved().point(line.points[0])->x,
+                              solved().point(line.points[1])->y - solved().point(line.points[0])->y);
+        };
+        QVERIFY(near(length(0), 440));
+        auto* field = qobject_cast<QLineEdit*>(hand.named("distance"));
+        hand.reveal(field);
+        hand.press(field);
+        hand.key(Qt::Key_A, Qt::ControlModifier);
+        hand.type("50 cm");
+        hand.key(Qt::Key_Return);
+        QVERIFY(near(length(0), 500));
+        hand.press_button("Cancel");
+    }
+
+    void contents_rename_colour_and_hide() {
+        const QTemporaryDir folder;
+        Hand hand;
+        hand.window().open_file(demo_copy(folder));
+        hand.settle();
+        press_row(hand, "Roller ring");
+        hand.key(Qt::Key_F2);
+        hand.key(Qt::Key_A, Qt::ControlModifier);
+        hand.type("Race");
+        hand.key(Qt::Key_Return);
+        QVERIFY(row_called(hand, "Race") != nullptr);
+        QCOMPARE(hand.document().appearance.at("30").name, std::string("Race"));
+        QVERIFY(hand.volume("Race") > 0);
+        press_row(hand, "Race");
+        hand.when([] { return qobject_cast<QColorDialog*>(QApplication::activeModalWidget()) != nullptr; },
+                  [] {
+                      auto* dialog = qobject_cast<QColorDialog*>(QApplication::activeModalWidget());
+                      dialog->setCurrentColor(QColor("#557799"));
+                      dialog->accept();
+                  });
+        hand.window().run_verb("color");
+        hand.settle();
+        QCOMPARE(hand.document().appearance.at("30").color, std::string("#557799"));
+        press_row(hand, "Race");
+        hand.window().run_verb("hide");
+        hand.settle();
+        QVERIFY(row_called(hand, "Race")->toolTip(0).contains("hidden"));
+        hand.activate(); // the dialog took the keyboard
+        for (int i = 0; i < 3; ++i) {
+            hand.key(Qt::Key_Z, Qt::ControlModifier);
+        }
+        QVERIFY(!hand.session().edited());
+        QVERIFY(row_called(hand, "Roller ring") != nullptr);
+    }
+
+    void contents_say_what_is_stale_and_count_sketches() {
+        const QTemporaryDir folder;
+        Hand hand;
+        hand.window().open_file(demo_copy(folder));
+        hand.settle();
+        const QTreeWidgetItem* sketches = row_called(hand, "Sketches");
+        QCOMPARE(sketches->text(1), QString("3"));
+        hand.open_step(60);
+        hand.press_button("Cancel");
+        hand.from_menu(60, "Delete"); // the ports lose their sketch
+        QCOMPARE(hand.session().report(70)->state, model::StepState::failed);
+        QVERIFY(row_called(hand, "Top plate")->text(1) == "stale");
+        QVERIFY(row_called(hand, "Roller ring")->text(1) != "stale");
+        QVERIFY(row_called(hand, "Top plate")->toolTip(0).contains("failed"));
+        // The line below leads to the step that has the finding.
+        hand.window().run_verb("findings");
+        hand.settle();
+        QCOMPARE(hand.session().card(), 70);
+        QVERIFY(says(hand, "sketch"));
+        hand.press_button("Cancel");
+    }
+
+    void the_cutaway_row_in_contents() {
+        const QTemporaryDir folder;
+        Hand hand;
+        hand.window().open_file(demo_copy(folder));
+        hand.settle();
+        hand.model().setFocus();
+        hand.key(Qt::Key_K);
+        auto* axis = qobject_cast<QComboBox*>(hand.named("Direction of the cutaway"));
+        QCOMPARE(axis->currentText(), QString("across y"));
+        axis->setFocus();
+        hand.key(Qt::Key_Down);
+        QCOMPARE(hand.session().cutaway()->normal, (model::Place{0, 0, 1}));
+        auto* offset = qobject_cast<QLineEdit*>(hand.named("Place of the cutaway"));
+        hand.press(offset);
+        hand.key(Qt::Key_A, Qt::ControlModifier);
+        hand.type("no number");
+        hand.key(Qt::Key_Return);
+        QVERIFY(offset->property("wrong").toBool());
+        hand.key(Qt::Key_A, Qt::ControlModifier);
+        hand.type("plate / 2");
+        hand.key(Qt::Key_Return);
+        QVERIFY(!offset->property("wrong").toBool());
+        QVERIFY(near(hand.session().cutaway()->origin[2], 8));
+        hand.press_button("Flip");
+        QCOMPARE(hand.session().cutaway()->normal, (model::Place{0, 0, -1}));
+        QVERIFY(near(hand.session().cutaway()->origin[2], 8)); // the same place, the other side
+        hand.press(hand.named("Remove the cutaway"));
+        hand.settle();
+        QVERIFY(!hand.session().cutaway());
+        QVERIFY(!axis->isVisible());
+    }
+
+    void parameters_are_renamed_refused_and_deleted() {
+        const QTemporaryDir folder;
+        Hand hand;
+        hand.window().open_file(demo_copy(folder));
+        hand.settle();
+        const double before = hand.output(70).removed;
+        const std::string first = hand.document().parameters[0].name;
+        QCOMPARE(first, std::string("plate"));
+        hand.set_cell(0, 0, "slab");
+        QCOMPARE(hand.document().parameters[0].name, std::string("slab"));
+        QVERIFY(model::uses_of_parameter(hand.document(), "plate").empty());
+        QVERIFY(!model::uses_of_parameter(hand.document(), "slab").empty());
+        QVERIFY(near(hand.output(70).removed, before));
+        for (const char* bad : {"mm", "2x", "a b", "spindle_d"}) {
+            hand.set_cell(0, 0, bad);
+            QCOMPARE(hand.document().parameters[0].name, std::string("slab"));
+            QVERIFY(says(hand, "A name has letters") || says(hand, "of that name already"));
+        }
+        hand.parameters().setCurrentCell(0, 0);
+        hand.press(hand.named("Delete the parameter"));
+        QVERIFY(says(hand, "is read by"));
+        const size_t count = hand.document().parameters.size();
+        hand.add_parameter("spare", "3 mm");
+        QCOMPARE(hand.document().parameters.size(), count + 1);
+        hand.parameters().setCurrentCell(hand.parameters().rowCount() - 1, 0);
+        hand.press(hand.named("Delete the parameter"));
+        hand.settle();
+        QCOMPARE(hand.document().parameters.size(), count);
+    }
+
+    void the_route_by_keyboard_and_by_menu() {
+        const QTemporaryDir folder;
+        Hand hand;
+        hand.window().open_file(demo_copy(folder));
+        hand.settle();
+        auto* row = hand.find<QPushButton>("step_20");
+        row->setFocus(Qt::TabFocusReason);
+        hand.key(Qt::Key_Space);
+        QTest::qWait(50);
+        hand.settle();
+        QCOMPARE(hand.session().card(), 20);
+        hand.press_button("Cancel");
+        hand.from_menu(20, "Move down");
+        QCOMPARE(hand.document().index_of(20), 2);
+        QCOMPARE(hand.document().step(20)->number, 30); // numbers follow the order, ids do not
+        hand.from_menu(20, "Move up");
+        QCOMPARE(hand.document().index_of(20), 1);
+        hand.from_menu(70, "Open");
+        QCOMPARE(hand.session().card(), 70);
+        hand.press_button("Cancel");
+        QVERIFY(says(hand, "9 steps"));
+        QVERIFY(says(hand, "removed"));
+    }
+
+    void find_a_verb_by_arrows_and_escape() {
+        Hand hand;
+        hand.model().setFocus();
+        hand.key(Qt::Key_Space);
+        auto* typed = qobject_cast<QLineEdit*>(hand.named("Find a verb"));
+        QVERIFY(typed->hasFocus());
+        hand.type("look from");
+        hand.key(Qt::Key_Down);
+        hand.key(Qt::Key_Up);
+        hand.key(Qt::Key_Escape);
+        QVERIFY(!typed->isVisible());
+        QVERIFY(hand.document().steps.empty());
+        hand.find_verb("extrude cut"); // nothing to cut yet
+        QVERIFY(hand.document().steps.empty());
+        hand.window().run_verb("extrude_cut");
+        QVERIFY(says(hand, "not possible now"));
+        QVERIFY(!hand.window().run_verb("no such verb"));
+        // From the bar: a group opens its verbs.
+        hand.when([] { return qobject_cast<QMenu*>(QApplication::activePopupWidget()) != nullptr; },
+                  [] {
+                      auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+                      for (QAction* action : menu->actions()) {
+                          if (action->text().startsWith("Stock")) {
+                              QTest::mouseClick(menu->windowHandle(), Qt::LeftButton, {},
+                                                menu->actionGeometry(action).center());
+                              return;
+                          }
+                      }
+                  });
+        hand.press_button("Bring in");
+        hand.settle();
+        QCOMPARE(hand.document().steps.size(), 1u);
+        hand.press_button("Cancel");
+    }
+
+    void closing_asks_before_work_is_lost() {
+        const QTemporaryDir folder;
+        Hand hand;
+        const QString path = demo_copy(folder);
+        hand.window().open_file(path);
+        hand.settle();
+        hand.set_formula(0, "18 mm");
+        const auto answer = [&](QMessageBox::StandardButton button) {
+            hand.when([] { return qobject_cast<QMessageBox*>(QApplication::activeModalWidget()) != nullptr; },
+                      [button] {
+                          auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+                          QTest::mouseClick(box->button(button), Qt::LeftButton);
+                      });
+        };
+        answer(QMessageBox::Cancel);
+        QVERIFY(!hand.window().close());
+        QVERIFY(hand.session().edited());
+        hand.activate();
+        answer(QMessageBox::Save);
+        QVERIFY(hand.window().close());
+        QVERIFY(!hand.session().edited());
+        Hand again;
+        again.window().open_file(path);
+        again.settle();
+        QCOMPARE(again.document().parameters[0].formula, std::string("18 mm"));
+        again.set_formula(0, "16 mm");
+        answer(QMessageBox::Discard);
+        QVERIFY(again.window().close());
+        Hand third;
+        third.window().open_file(path);
+        third.settle();
+        QCOMPARE(third.document().parameters[0].formula, std::string("18 mm"));
+    }
+};
+
+int main(int argc, char** argv) {
+    ask_for_surface();
+    QApplication application(argc, argv);
+    dress_application();
+    CardsTest test;
+    return QTest::qExec(&test, argc, argv);
+}
+#include "cards_test.moc"

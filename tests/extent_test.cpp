@@ -1,0 +1,332 @@
+// Every way of saying how far, on random stacks of plates, judged by plain intervals; and what a cut promises whatever
+// it is asked: the balance holds, verdicts move volume and never lose it, bodies that are not ticked are not touched.
+#include "model_fixture.h"
+
+#include <algorithm>
+#include <optional>
+#include <random>
+
+using namespace kervo;
+using namespace kervo::model;
+using namespace kervo::model::test;
+
+namespace {
+
+double pick(std::mt19937& random, double low, double high) {
+    return std::uniform_real_distribution<double>(low, high)(random);
+}
+
+std::string mm(double value) {
+    return format_quantity(value, "mm", 9) + " mm";
+}
+
+double rounded(double value) {
+    return std::round(value * 1e6) / 1e6;
+}
+
+using Interval = std::array<double, 2>;
+
+struct Stack {
+    Builder builder;
+    std::vector<Interval> plates; // lower and upper height of each
+    std::vector<BodyId> bodies;
+};
+
+// Plates of random thickness with random gaps between.
+Stack stack_of(std::mt19937& random, int count) {
+    Stack stack;
+    double z = rounded(pick(random, -30, -10));
+    for (int i = 0; i < count; ++i) {
+        const double thickness = rounded(pick(random, 3, 12));
+        stack.bodies.push_back(std::to_string(stack.builder.box("60", "50", mm(thickness), mm(z))));
+        stack.plates.push_back({z, z + thickness});
+        z = rounded(z + thickness + pick(random, 2, 9));
+    }
+    return stack;
+}
+
+double shared(const Interval& a, const Interval& b) {
+    return std::max(0.0, std::min(a[1], b[1]) - std::max(a[0], b[0]));
+}
+
+Reference by_hand(ElementKind kind, const BodyId& body, const Place& near) {
+    return {kind, body, {}, {}, near};
+}
+
+struct Asked {
+    std::string from, to, way;
+    double plane = 0, offset = 0, distance = 0, back = 0, end_offset = 0;
+    size_t from_plate = 0, to_plate = 0;
+    std::vector<size_t> ticked{};
+};
+
+// What the words of the card mean, as an interval of heights; nothing where there is no such end.
+std::optional<Interval> meant(const Asked& q, const std::vector<Interval>& plates) {
+    double start = q.plane;
+    if (q.from == "offset") {
+        start += q.offset;
+    } else if (q.from == "face") {
+        start = plates[q.from_plate][1] + q.offset;
+    }
+    const double sign = q.way == "ahead" ? 1 : -1;
+    const auto span = [](double a, double b) { return Interval{std::min(a, b), std::max(a, b)}; };
+    if (q.to == "distance") {
+        return span(start, start + sign * q.distance);
+    }
+    if (q.to == "symmetric") {
+        return span(start - q.distance / 2, start + q.distance / 2);
+    }
+    if (q.to == "two_distances") {
+        return span(start - sign * q.back, start + sign * q.distance);
+    }
+    if (q.to == "everything") {
+        return span(start, start + sign * 1e4);
+    }
+    if (q.to == "everything_both") {
+        return span(-1e4, 1e4);
+    }
+    if (q.to == "face" || q.to == "vertex") {
+        return span(start, plates[q.to_plate][0] + q.end_offset);
+    }
+    std::optional<double> exit; // the next face: where the profile first leaves one of the ticked plates
+    for (const size_t i : q.ticked) {
+        const double leaves = sign > 0 ? plates[i][1] : plates[i][0];
+        if ((leaves - start) * sign > 0 && (!exit || (leaves - *exit) * sign < 0)) {
+            exit = leaves;
+        }
+    }
+    return exit ? std::optional(span(start, *exit)) : std::nullopt;
+}
+
+void ask(Builder& b, int cut, const Asked& q, const Stack& stack) {
+    b.change<ExtrudeCut>(cut, [&](ExtrudeCut& e) {
+        e.extent.from.value = q.from;
+        e.extent.from_offset.text = mm(q.offset);
+        e.extent.from_face = {
+            by_hand(ElementKind::face, stack.bodies[q.from_plate], {20, 15, stack.plates[q.from_plate][1]})};
+        e.extent.to.value = q.to;
+        e.extent.way.value = q.way;
+        e.extent.distance.text = mm(q.distance);
+        e.extent.back_distance.text = mm(q.back);
+        e.extent.to_face = {
+            by_hand(ElementKind::face, stack.bodies[q.to_plate], {20, 15, stack.plates[q.to_plate][0]})};
+        e.extent.to_vertex = {
+            by_hand(ElementKind::vertex, stack.bodies[q.to_plate], {30, 25, stack.plates[q.to_plate][0]})};
+        e.extent.to_offset.text = mm(q.end_offset);
+    });
+}
+
+} // namespace
+
+TEST(Extent, EveryWordMeansItsInterval) {
+    std::mt19937 random(41);
+    std::map<std::string, int> cuts_of;
+    for (const char* from : {"plane", "offset", "face"}) {
+        for (const char* to : {"distance", "symmetric", "two_distances", "everything", "everything_both", "next_face",
+                               "face", "vertex"}) {
+            for (int round = 0; round < 4; ++round) {
+                Stack stack = stack_of(random, 4);
+                Builder& b = stack.builder;
+                Asked q{from, to, round % 2 == 0 ? "ahead" : "back"};
+                q.plane = rounded(pick(random, -30, 20));
+                q.offset = rounded(pick(random, -5, 5));
+                q.distance = rounded(pick(random, 5, 40));
+                q.back = rounded(pick(random, 2, 20));
+                q.end_offset = rounded(pick(random, -2, 2));
+                q.from_plate = random() % 4;
+                q.to_plate = random() % 4;
+                for (size_t i = 0; i < 4; ++i) {
+                    if (random() % 3 != 0) {
+                        q.ticked.push_back(i);
+                    }
+                }
+                std::vector<BodyId> ticked;
+                for (const size_t i : q.ticked) {
+                    ticked.push_back(stack.bodies[i]);
+                }
+                sketch::Sketch s;
+                circle(s, 3, -2, 4);
+                const int cut = b.cut(b.sketch(s, mm(q.plane)), {{3, -2}}, ticked);
+                ask(b, cut, q, stack);
+                const auto evaluation = b.evaluate();
+                const std::string what = std::string(from) + " " + to + " " + q.way + " " + std::to_string(round);
+                const auto interval = meant(q, stack.plates);
+                double wanted = 0;
+                for (const size_t i : q.ticked) {
+                    wanted += interval ? shared(*interval, stack.plates[i]) * pi * 16 : 0;
+                }
+                const StepReport& report = *evaluation.report(cut);
+                if (wanted == 0) {
+                    EXPECT_EQ(report.state, StepState::failed) << what;
+                } else {
+                    ASSERT_NE(report.state, StepState::failed) << what << " " << report.findings.at(0).cause;
+                    EXPECT_NEAR(report.output->removed, wanted, 1e-7 * wanted) << what;
+                    ++cuts_of[to];
+                }
+                for (size_t i = 0; i < 4; ++i) {
+                    const bool is_ticked = std::count(q.ticked.begin(), q.ticked.end(), i) > 0;
+                    const double whole = 60 * 50 * (stack.plates[i][1] - stack.plates[i][0]);
+                    const double goes = is_ticked && interval ? shared(*interval, stack.plates[i]) * pi * 16 : 0;
+                    EXPECT_NEAR(volume_of(evaluation, stack.bodies[i]), whole - goes, 1e-7 * whole)
+                        << what << " plate " << i;
+                }
+            }
+        }
+    }
+    for (const auto& [to, count] : cuts_of) {
+        EXPECT_GE(count, 5) << to;
+    }
+}
+
+TEST(Extent, DimensionsStandWhereTheCutIs) {
+    std::mt19937 random(42);
+    for (const char* to : {"distance", "symmetric", "two_distances", "everything"}) {
+        Builder b;
+        const int block = b.box("60", "60", "40");
+        sketch::Sketch s;
+        circle(s, 10, 0, 5);
+        const int cut = b.cut(b.sketch(s, "40"), {{10, 0}}, {std::to_string(block)}, to);
+        b.change<ExtrudeCut>(cut, [](ExtrudeCut& e) {
+            e.extent.way.value = "back";
+            e.extent.distance.text = "12";
+            e.extent.back_distance.text = "3";
+        });
+        const auto evaluation = b.evaluate();
+        const auto& dimensions = evaluation.report(cut)->output->dimensions;
+        const std::map<std::string, size_t> wanted{
+            {"distance", 1}, {"symmetric", 1}, {"two_distances", 2}, {"everything", 0}};
+        ASSERT_EQ(dimensions.size(), wanted.at(to)) << to;
+        for (const PlacedDimension& d : dimensions) {
+            const double along = std::hypot(d.end[0] - d.start[0], d.end[1] - d.start[1], d.end[2] - d.start[2]);
+            EXPECT_NEAR(along * d.factor, d.field == "distance" ? 12 : 3, 1e-9) << to;
+            EXPECT_NEAR(d.start[2], 40, 1e-9);
+        }
+    }
+}
+
+TEST(Extent, EndsThatCannotBeAreFindingsOnTheirField) {
+    Builder b;
+    const int block = b.box("60", "60", "40");
+    const BodyId body = std::to_string(block);
+    sketch::Sketch s;
+    circle(s, 0, 0, 5);
+    const int cut = b.cut(b.sketch(s, "40"), {{0, 0}}, {body});
+    const auto code_for = [&](const std::function<void(Extent&)>& change) {
+        b.change<ExtrudeCut>(cut, [&](ExtrudeCut& e) {
+            e.extent = Extent::everything_behind();
+            change(e.extent);
+        });
+        const auto evaluation = b.evaluate();
+        const auto& findings = evaluation.report(cut)->findings;
+        EXPECT_NEAR(volume_of(evaluation, body), 144000, 1e-9);
+        return findings.empty() ? std::string() : findings[0].code + " on " + findings[0].field;
+    };
+    EXPECT_EQ(code_for([](Extent& e) {
+                  e.to.value = "distance";
+                  e.distance.text = "0";
+              }),
+              "step.size on distance");
+    EXPECT_EQ(code_for([](Extent& e) {
+                  e.to.value = "two_distances";
+                  e.back_distance.text = "-4";
+              }),
+              "step.size on back_distance");
+    EXPECT_EQ(code_for([](Extent& e) {
+                  e.from.value = "offset";
+                  e.from_offset.text = "deep";
+              }),
+              "formula.unknown_name on from_offset");
+    EXPECT_EQ(code_for([&](Extent& e) {
+                  e.to.value = "face";
+                  e.to_face = {by_hand(ElementKind::face, body, {30, 0, 20})};
+              }),
+              "extent.upright_face on to_face");
+    EXPECT_EQ(code_for([&](Extent& e) {
+                  e.to.value = "face";
+                  e.to_face = {by_hand(ElementKind::face, body, {0, 0, 40})};
+              }),
+              "extent.flat on to");
+    EXPECT_EQ(code_for([](Extent& e) {
+                  e.to.value = "next_face";
+                  e.way.value = "ahead";
+              }),
+              "extent.no_next_face on to");
+    EXPECT_EQ(code_for([](Extent& e) { e.way.value = "ahead"; }), "cut.misses on workpieces");
+}
+
+// A cut by a grid of overlapping holes: whatever is decided of its pieces, volume moves and is never lost.
+TEST(Verdicts, MoveVolumeAndNeverLoseIt) {
+    std::mt19937 random(43);
+    Builder b;
+    const int block = b.box("80", "60", "12");
+    const BodyId body = std::to_string(block);
+    sketch::Sketch s;
+    std::vector<sketch::Point2> inside;
+    for (int i = 0; i < 4; ++i) {
+        circle(s, -24 + 16 * i, 0, 7); // clear of each other
+        inside.push_back({-24.0 + 16 * i, 0});
+    }
+    s.add_line(s.add_point(-50, 5), s.add_point(50, 5));
+    s.add_line(s.add_point(-50, 8), s.add_point(50, 8));
+    s.add_line(s.add_point(-50, 5), s.add_point(-50, 8));
+    s.add_line(s.add_point(50, 5), s.add_point(50, 8));
+    inside.push_back({-45, 6.5}); // a strip across them
+    const int cut = b.cut(b.sketch(s, "12"), inside, {body});
+    const auto first = b.evaluate();
+    ASSERT_FALSE(first.failed()) << first.report(cut)->findings.at(0).cause;
+    const auto pieces = first.report(cut)->output->pieces;
+    EXPECT_GE(pieces.size(), 6u);
+    for (int round = 0; round < 12; ++round) {
+        double goes = 0;
+        double apart = 0;
+        double stays = 0;
+        std::vector<VerdictRule> rules;
+        for (const Piece& piece : pieces) {
+            const Verdict verdict = static_cast<Verdict>(random() % 3);
+            rules.push_back({piece.identity, verdict, piece.center});
+            (verdict == Verdict::goes ? goes : verdict == Verdict::apart ? apart : stays) += piece.volume;
+        }
+        b.change<ExtrudeCut>(cut, [&](ExtrudeCut& e) { e.verdicts = rules; });
+        const auto evaluation = b.evaluate();
+        const StepReport& report = *evaluation.report(cut);
+        ASSERT_NE(report.state, StepState::failed) << round << " " << report.findings.at(0).cause;
+        double others = 0;
+        for (const auto& [id, other] : evaluation.bodies_as_of()) {
+            EXPECT_TRUE(geom::is_closed(other->shape)) << id;
+            others += id == body ? 0 : geom::volume_of(other->shape);
+        }
+        EXPECT_NEAR(report.output->removed, goes, 1e-6);
+        EXPECT_NEAR(others, apart, 1e-6);
+        EXPECT_NEAR(volume_of(evaluation, body), stays, 1e-6);
+    }
+}
+
+TEST(Verdicts, WhatCannotBeDecidedIsSaid) {
+    const auto piece = [](const char* body, std::vector<std::string> inside, std::vector<std::string> beside,
+                          double x) {
+        Piece p;
+        p.identity = {body, std::move(inside), std::move(beside), false};
+        p.center = {x, 0, 0};
+        return p;
+    };
+    std::vector<Piece> pieces{piece("10", {}, {}, 0), piece("10", {"5+"}, {"10:left"}, -5),
+                              piece("10", {"5+"}, {"10:right"}, 5)};
+    const auto codes = [&](const VerdictRule& rule) {
+        std::string text;
+        for (const Finding& finding : apply_verdicts(pieces, {rule})) {
+            text += finding.code;
+        }
+        return text;
+    };
+    EXPECT_EQ(codes({{"10", {"5+"}, {"10:left"}, false}, Verdict::stays, {}}), "");
+    EXPECT_EQ(pieces[1].verdict, Verdict::stays);
+    EXPECT_EQ(pieces[2].verdict, Verdict::goes);
+    EXPECT_EQ(codes({{"10", {"5+"}, {}, false}, Verdict::stays, {}}), "piece.several");
+    EXPECT_EQ(codes({{"10", {"7+"}, {}, false}, Verdict::stays, {}}), "piece.lost");
+    EXPECT_EQ(codes({{"20", {"5+"}, {"10:left"}, false}, Verdict::stays, {}}), "piece.lost");
+    EXPECT_TRUE(std::none_of(pieces.begin(), pieces.end(), [](const Piece& p) { return p.decided; }));
+    pieces[2].identity = pieces[1].identity; // nothing tells the two apart but their places
+    EXPECT_EQ(codes({pieces[1].identity, Verdict::apart, Place{4, 0, 0}}), "piece.by_place");
+    EXPECT_EQ(pieces[2].verdict, Verdict::apart);
+    EXPECT_EQ(pieces[1].verdict, Verdict::goes);
+}
