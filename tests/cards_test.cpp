@@ -277,6 +277,7 @@ private slots:
         QVERIFY(std::abs(height(0, 0) - height(0, 1)) < 1e-9);
         QVERIFY(says(hand, "degrees of freedom left"));
         // A dimension by its tool: pick, type; then its field on the card.
+        hand.key(Qt::Key_Escape);
         hand.key(Qt::Key_N);
         hand.press_sketch(0, height(0, 0));
         hand.type("440");
