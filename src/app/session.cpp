@@ -206,14 +206,23 @@ QString untitled_folder() {
     return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
 }
 
+// A name that nobody uses: process numbers come again, and what a crash left under one must not be overwritten.
+QString free_untitled_place() {
+    QDir().mkpath(untitled_folder());
+    const auto process = QCoreApplication::applicationPid();
+    QString place;
+    int count = 0;
+    do {
+        place = untitled_folder() + QString("/untitled-%1-%2.journal").arg(process).arg(++count);
+    } while (QFile::exists(place));
+    return place;
+}
+
 } // namespace
 
 void Session::start_journal() {
-    QString place = path_.isEmpty() ? QString() : QString::fromStdString(io::journal_path_for(path_.toStdString()));
-    if (place.isEmpty()) {
-        QDir().mkpath(untitled_folder());
-        place = untitled_folder() + QString("/untitled-%1.journal").arg(QCoreApplication::applicationPid());
-    }
+    const QString place =
+        path_.isEmpty() ? free_untitled_place() : QString::fromStdString(io::journal_path_for(path_.toStdString()));
     // It starts from what is saved, so that what is not counts as changes when it is read again.
     auto journal = io::Journal::start(place.toStdString(), *saved_);
     if (journal) {
