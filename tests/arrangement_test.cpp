@@ -24,40 +24,80 @@ double pick(Random& random, double low, double high) {
     return std::uniform_real_distribution<double>(low, high)(random);
 }
 
-Stretch line(Point2 a, Point2 b, int curve = 0) {
-    Stretch s;
-    s.curve = curve;
-    s.start = a;
-    s.end = b;
-    return s;
-}
-
-Stretch arc(Point2 center, double radius, double from, double sweep, int curve = 0) {
-    Stretch s;
-    s.curve = curve;
-    s.round = true;
-    s.center = center;
-    s.radius = radius;
-    s.from = from;
-    s.sweep = sweep;
-    s.start = s.at(0);
-    s.end = s.at(1);
-    return s;
-}
-
 Stretch any_stretch(Random& random) {
     if (pick(random, 0, 1) < 0.4) {
-        return line({pick(random, 0, 50), pick(random, 0, 50)}, {pick(random, 0, 50), pick(random, 0, 50)});
+        return line_between({pick(random, 0, 50), pick(random, 0, 50)}, {pick(random, 0, 50), pick(random, 0, 50)});
     }
     const double sweep = pick(random, 0.2, 2 * pi) * (pick(random, 0, 1) < 0.5 ? 1 : -1);
-    return arc({pick(random, 0, 50), pick(random, 0, 50)}, pick(random, 3, 25), pick(random, -pi, pi), sweep);
+    return arc_about({pick(random, 0, 50), pick(random, 0, 50)}, pick(random, 3, 25), pick(random, -pi, pi), sweep);
+}
+
+Stretch any_free(Random& random) {
+    const auto place = [&] { return Point2{pick(random, 0, 50), pick(random, 0, 50)}; };
+    if (pick(random, 0, 1) < 0.4) {
+        const double sweep = pick(random, 0.3, 2 * pi) * (pick(random, 0, 1) < 0.5 ? 1 : -1);
+        return ellipse_about(place(), {pick(random, 3, 20), pick(random, -10, 10)}, pick(random, 3, 20),
+                             pick(random, -pi, pi), sweep);
+    }
+    std::vector<Point2> points;
+    const int count = 4 + static_cast<int>(random() % 5);
+    for (int i = 0; i < count; ++i) {
+        points.push_back(place());
+    }
+    const int degree = 1 + static_cast<int>(random() % 5);
+    const bool closed = random() % 3 == 0;
+    const Stretch s = stretch_over(std::make_shared<const Spline>(
+        random() % 2 == 0 ? spline_by_poles(points, degree, closed) : spline_through(points, degree, closed)));
+    return random() % 2 == 0 ? s : s.reversed();
+}
+
+std::vector<Point2> chain(const Stretch& s, int pieces) {
+    std::vector<Point2> points;
+    for (int i = 0; i <= pieces; ++i) {
+        points.push_back(s.at(static_cast<double>(i) / pieces));
+    }
+    return points;
+}
+
+bool pieces_cross(const Point2& a, const Point2& b, const Point2& c, const Point2& d) {
+    const auto side = [](const Point2& p, const Point2& q, const Point2& r) {
+        return (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0]) > 0;
+    };
+    return side(a, b, c) != side(a, b, d) && side(c, d, a) != side(c, d, b);
+}
+
+// Crossings of two chains of straight pieces.
+int crossings_of_chains(const Stretch& a, const Stretch& b, int pieces) {
+    const auto p = chain(a, pieces);
+    const auto q = chain(b, pieces);
+    int found = 0;
+    for (size_t i = 0; i + 1 < p.size(); ++i) {
+        for (size_t j = 0; j + 1 < q.size(); ++j) {
+            found += pieces_cross(p[i], p[i + 1], q[j], q[j + 1]) ? 1 : 0;
+        }
+    }
+    return found;
+}
+
+// The same of a chain with itself; pieces that follow each other do not count.
+int crossings_of_chain(const Stretch& s, int pieces) {
+    const auto p = chain(s, pieces);
+    const bool closed = s.closed(1e-9);
+    int found = 0;
+    for (size_t i = 0; i + 1 < p.size(); ++i) {
+        for (size_t j = i + 2; j + 1 < p.size(); ++j) {
+            const bool seam = closed && i == 0 && j + 2 == p.size();
+            found += !seam && pieces_cross(p[i], p[i + 1], p[j], p[j + 1]) ? 1 : 0;
+        }
+    }
+    return found;
 }
 
 // Crossings by brute force: where the signed side of b's carrier changes along a, and the place lies on b.
 int crossings_by_sampling(const Stretch& a, const Stretch& b) {
     const auto side = [&](double t) {
         const Point2 p = a.at(t);
-        if (b.round) {
+        if (b.round()) {
             return distance(p, b.center) - b.radius;
         }
         return (b.end[0] - b.start[0]) * (p[1] - b.start[1]) - (b.end[1] - b.start[1]) * (p[0] - b.start[0]);
@@ -117,7 +157,7 @@ std::vector<Stretch> closed_chain(Random& random, int corners) {
         const Point2 a = places[static_cast<size_t>(i)];
         const Point2 b = places[static_cast<size_t>((i + 1) % corners)];
         if (i % 2 == 0) {
-            loop.push_back(line(a, b));
+            loop.push_back(line_between(a, b));
             continue;
         }
         // A centre on the perpendicular bisector, either side, so that the arc is small or large.
@@ -126,7 +166,7 @@ std::vector<Stretch> closed_chain(Random& random, int corners) {
         const double from = std::atan2(a[1] - center[1], a[0] - center[0]);
         double sweep = std::atan2(b[1] - center[1], b[0] - center[0]) - from;
         sweep += sweep < 0 ? 2 * pi : 0;
-        loop.push_back(arc(center, distance(a, center), from, pick(random, 0, 1) < 0.5 ? sweep : sweep - 2 * pi));
+        loop.push_back(arc_about(center, distance(a, center), from, pick(random, 0, 1) < 0.5 ? sweep : sweep - 2 * pi));
     }
     return loop;
 }
@@ -213,6 +253,90 @@ TEST(PlaneGeometry, MeetingsAreThoseThatSamplingFinds) {
     EXPECT_GT(total, 80);
 }
 
+TEST(PlaneGeometry, PartsRunOneWay) {
+    Random random(19);
+    for (int round = 0; round < 200; ++round) {
+        const Stretch s = round % 4 == 0 ? any_stretch(random) : any_free(random);
+        const auto parts = monotone_parts(s);
+        for (size_t i = 0; i + 1 < parts.size(); ++i) {
+            const Point2 a = s.at(parts[i]);
+            const Point2 b = s.at(parts[i + 1]);
+            for (int k = 0; k <= 20; ++k) {
+                const Point2 p = s.at(parts[i] + (parts[i + 1] - parts[i]) * k / 20);
+                for (size_t axis = 0; axis < 2; ++axis) {
+                    EXPECT_GE(p[axis], std::min(a[axis], b[axis]) - 1e-9) << round;
+                    EXPECT_LE(p[axis], std::max(a[axis], b[axis]) + 1e-9) << round;
+                }
+            }
+        }
+    }
+}
+
+TEST(PlaneGeometry, FreeCurvesMeetWhereChainsSay) {
+    Random random(16);
+    int total = 0;
+    int judged = 0;
+    for (int round = 0; round < 250; ++round) {
+        const Stretch a = any_free(random);
+        const Stretch b = round % 2 == 0 ? any_free(random) : any_stretch(random);
+        const auto found = meetings(a, b, 1e-9);
+        for (const auto& [on_a, on_b] : found) {
+            EXPECT_LT(distance(a.at(on_a), b.at(on_b)), 1e-8);
+        }
+        EXPECT_EQ(found.size(), meetings(b, a, 1e-9).size()) << round;
+        const int chains = crossings_of_chains(a, b, 700);
+        if (chains == crossings_of_chains(a, b, 555)) { // else they nearly touch somewhere, and chains cannot judge
+            EXPECT_EQ(static_cast<int>(found.size()), chains) << round;
+            total += chains;
+            ++judged;
+        }
+    }
+    EXPECT_GT(total, 300);
+    EXPECT_GT(judged, 230);
+}
+
+TEST(PlaneGeometry, FreeCurvesThatTouchOrRunAlong) {
+    // An ellipse touches its own tangent, an arc its ellipse at the end of an axis.
+    const Stretch ellipse = ellipse_about({0, 0}, {10, 0}, 4, 0, 2 * pi);
+    EXPECT_EQ(meetings(ellipse, line_between({-20, 4}, {20, 4}), 1e-6).size(), 1u);
+    EXPECT_EQ(meetings(ellipse, line_between({-20, 4.001}, {20, 4.001}), 1e-6).size(), 0u);
+    EXPECT_EQ(meetings(ellipse, line_between({-20, 3.999}, {20, 3.999}), 1e-6).size(), 2u);
+    EXPECT_EQ(meetings(ellipse, arc_about({0, 0}, 4, 0, 2 * pi), 1e-6).size(), 2u);
+    EXPECT_EQ(meetings(ellipse, arc_about({0, 0}, 10, 0, 2 * pi), 1e-6).size(), 2u);
+    EXPECT_EQ(meetings(ellipse, arc_about({13, 0}, 3, 0, 2 * pi), 1e-6).size(), 1u);
+    // A part of a spline lies on the whole: they share the part's ends.
+    const auto whole =
+        stretch_over(std::make_shared<const Spline>(spline_through({{0, 0}, {10, 8}, {20, -3}, {30, 5}}, 3, false)));
+    const auto shared = meetings(whole, whole.part(0.3, 0.7), 1e-6);
+    ASSERT_GE(shared.size(), 2u);
+    for (const double end : {0.3, 0.7}) {
+        EXPECT_TRUE(std::any_of(shared.begin(), shared.end(),
+                                [&](const auto& pair) { return std::fabs(pair.first - end) < 1e-6; }));
+    }
+}
+
+TEST(PlaneGeometry, FreeCurvesCrossThemselves) {
+    Random random(20);
+    int total = 0;
+    for (int round = 0; round < 150; ++round) {
+        const Stretch s = any_free(random);
+        const int chains = crossings_of_chain(s, 700);
+        if (s.kind == StretchKind::spline && chains == crossings_of_chain(s, 555)) {
+            EXPECT_EQ(static_cast<int>(self_meetings(s, 1e-9).size()), chains) << round;
+            total += chains;
+        }
+    }
+    EXPECT_GT(total, 100);
+    const auto of = [](const std::vector<Point2>& points, bool closed) {
+        return self_meetings(stretch_over(std::make_shared<const Spline>(spline_through(points, 3, closed))), 1e-6)
+            .size();
+    };
+    EXPECT_EQ(of({{0, 0}, {10, 10}, {20, 0}, {10, -10}}, true), 0u);
+    EXPECT_EQ(of({{0, 0}, {20, 10}, {20, 0}, {0, 10}}, false), 1u);    // a loop
+    EXPECT_EQ(of({{-10, -5}, {10, 5}, {10, -5}, {-10, 5}}, true), 1u); // an eight
+    EXPECT_EQ(of({{0, 0}, {5, 9}, {10, 0}, {15, 9}}, false), 0u);
+}
+
 TEST(PlaneGeometry, MeetingsDoNotDependOnWhoIsAsked) {
     Random random(12);
     for (int round = 0; round < 200; ++round) {
@@ -225,24 +349,24 @@ TEST(PlaneGeometry, MeetingsDoNotDependOnWhoIsAsked) {
 }
 
 TEST(PlaneGeometry, WhatRunsAlongEachOtherSharesItsEnds) {
-    const auto shared = meetings(line({0, 0}, {10, 0}), line({4, 0}, {14, 0}), 1e-6);
+    const auto shared = meetings(line_between({0, 0}, {10, 0}), line_between({4, 0}, {14, 0}), 1e-6);
     std::vector<double> places;
     for (const auto& [on_a, on_b] : shared) {
         places.push_back(on_a * 10);
     }
     EXPECT_TRUE(std::any_of(places.begin(), places.end(), [](double x) { return std::fabs(x - 4) < 1e-9; }));
     EXPECT_TRUE(std::any_of(places.begin(), places.end(), [](double x) { return std::fabs(x - 10) < 1e-9; }));
-    EXPECT_FALSE(meetings(arc({0, 0}, 5, 0, pi), arc({0, 0}, 5, pi / 2, pi), 1e-6).empty());
-    EXPECT_TRUE(meetings(line({0, 0}, {10, 0}), line({0, 1}, {10, 1}), 1e-6).empty());
-    EXPECT_TRUE(meetings(arc({0, 0}, 5, 0, pi), arc({0, 0}, 6, 0, pi), 1e-6).empty());
+    EXPECT_FALSE(meetings(arc_about({0, 0}, 5, 0, pi), arc_about({0, 0}, 5, pi / 2, pi), 1e-6).empty());
+    EXPECT_TRUE(meetings(line_between({0, 0}, {10, 0}), line_between({0, 1}, {10, 1}), 1e-6).empty());
+    EXPECT_TRUE(meetings(arc_about({0, 0}, 5, 0, pi), arc_about({0, 0}, 6, 0, pi), 1e-6).empty());
 }
 
 TEST(PlaneGeometry, NearestIsNearest) {
     Random random(13);
     for (int round = 0; round < 200; ++round) {
-        const Stretch s = any_stretch(random);
+        const Stretch s = round % 2 == 0 ? any_stretch(random) : any_free(random);
         const Point2 p{pick(random, -10, 60), pick(random, -10, 60)};
-        const double t = std::clamp(nearest_parameter(s, p), 0.0, 1.0);
+        const double t = nearest_on(s, p).first;
         for (int i = 0; i <= 500; ++i) {
             EXPECT_GE(distance(s.at(i / 500.0), p), distance(s.at(t), p) - 1e-9) << round;
         }
@@ -251,23 +375,25 @@ TEST(PlaneGeometry, NearestIsNearest) {
 
 TEST(PlaneGeometry, PartsLieOnTheWhole) {
     Random random(14);
-    for (int round = 0; round < 100; ++round) {
-        const Stretch s = any_stretch(random);
+    for (int round = 0; round < 200; ++round) {
+        const Stretch s = round % 2 == 0 ? any_stretch(random) : any_free(random);
         const double t0 = pick(random, 0, 0.5);
         const double t1 = pick(random, 0.5, 1);
         const Stretch part = s.part(t0, t1);
-        EXPECT_NEAR(part.length(), s.length() * (t1 - t0), 1e-9);
+        EXPECT_NEAR(part.length() + s.part(0, t0).length() + s.part(t1, 1).length(), s.length(), 2e-3 * s.length());
         for (const double u : {0.0, 0.3, 1.0}) {
             EXPECT_LT(distance(part.at(u), s.at(t0 + (t1 - t0) * u)), 1e-9);
             EXPECT_LT(distance(s.reversed().at(u), s.at(1 - u)), 1e-9);
         }
         EXPECT_NEAR(s.area_term() + s.reversed().area_term(), 0, 1e-9);
-        EXPECT_NEAR(s.bend() + s.reversed().bend(), 0, 1e-12);
+        if (!s.free()) {
+            EXPECT_NEAR(s.bend() + s.reversed().bend(), 0, 1e-12);
+        }
         const double step = 1e-6;
         const Point2 a = s.at(0);
         const Point2 b = s.at(step);
         const double heading = std::atan2(b[1] - a[1], b[0] - a[0]);
-        EXPECT_NEAR(std::cos(heading - s.heading(true)), 1, 1e-9);
+        EXPECT_NEAR(std::cos(heading - s.heading(true)), 1, 1e-6);
         const auto box = s.box();
         for (int i = 0; i <= 20; ++i) {
             const Point2 p = s.at(i / 20.0);
@@ -279,8 +405,13 @@ TEST(PlaneGeometry, PartsLieOnTheWhole) {
 
 TEST(PlaneGeometry, AreasAndWindingsOfChains) {
     Random random(15);
-    for (int round = 0; round < 60; ++round) {
-        const auto loop = closed_chain(random, 4 + round % 5);
+    for (int round = 0; round < 90; ++round) {
+        auto loop = closed_chain(random, 4 + round % 5);
+        if (round % 3 == 0) { // one side becomes a spline
+            loop[1] = stretch_over(std::make_shared<const Spline>(spline_through(
+                {loop[1].start, {pick(random, 0, 40), pick(random, 0, 40)}, {pick(random, 0, 40), 20}, loop[1].end}, 3,
+                false)));
+        }
         double exact = 0;
         for (const Stretch& s : loop) {
             exact += s.area_term();
@@ -345,6 +476,122 @@ TEST(Regions, TheKernelAgreesOnEveryArea) {
             EXPECT_NEAR(geom::area_of(face.face) / region.area, 1, 1e-7);
             EXPECT_NEAR(geom::volume_of(geom::make_prism(face, 0, 3).shape) / (3 * region.area), 1, 1e-7);
         }
+    }
+}
+
+TEST(Regions, TheKernelAgreesOnFreeCurvesToo) {
+    Random random(26);
+    const gp_Ax3 frame(gp_Pnt(1, 2, 3), gp_Dir(0.2, 0.3, 1), gp_Dir(1, 0, 0));
+    int compared = 0;
+    for (int round = 0; round < 12; ++round) {
+        Sketch s;
+        const auto point = [&] { return s.add_point(pick(random, 0, 60), pick(random, 0, 60)); };
+        for (int i = 0; i < 2; ++i) {
+            const int center = point();
+            s.add_ellipse(center, s.add_point(s.point(center)->x + pick(random, 5, 25), s.point(center)->y + 4),
+                          pick(random, 5, 20));
+            s.add_spline({point(), point(), point(), point(), point()}, 2 + round % 4, true, i == 0);
+            s.add_circle(point(), pick(random, 5, 15));
+        }
+        for (const Region& region : find_regions(s)) {
+            EXPECT_TRUE(region.contains(region.inside)) << round;
+            const auto face = geom::make_profile_face(frame, outline_of(region));
+            double sampled = 0;
+            for (const auto& loop : region.loops) {
+                sampled += area_by_sampling(loop);
+            }
+            EXPECT_NEAR(region.area, sampled, 1e-4 * region.area + 2e-3) << round;
+            EXPECT_NEAR(geom::area_of(face.face), region.area, 1e-6 * region.area + 1e-9) << round;
+            ++compared;
+        }
+    }
+    EXPECT_GT(compared, 150);
+}
+
+TEST(Regions, EllipsesAndTheirParts) {
+    Sketch s;
+    s.add_ellipse(s.add_point(0, 0), s.add_point(20, 0), 8);
+    s.add_line(s.add_point(-30, 0), s.add_point(30, 0));
+    const auto halves = find_regions(s);
+    ASSERT_EQ(halves.size(), 2u);
+    EXPECT_NEAR(halves[0].area, pi * 80, 1e-9);
+    EXPECT_NEAR(halves[1].area, pi * 80, 1e-9);
+    Sketch quarter;
+    const int center = quarter.add_point(5, 5);
+    const int along = quarter.add_point(25, 5);
+    const int across = quarter.add_point(5, 13);
+    quarter.add_ellipse_arc(center, along, 8, along, across);
+    quarter.add_line(across, center);
+    quarter.add_line(center, along);
+    ASSERT_EQ(find_regions(quarter).size(), 1u);
+    EXPECT_NEAR(find_regions(quarter)[0].area, pi * 40, 1e-9);
+}
+
+TEST(Regions, ASplineThatCrossesItselfEnclosesTwo) {
+    Sketch s;
+    std::vector<int> points;
+    for (const auto& [x, y] :
+         {std::pair(-10.0, -5.0), std::pair(10.0, 5.0), std::pair(10.0, -5.0), std::pair(-10.0, 5.0)}) {
+        points.push_back(s.add_point(x, y));
+    }
+    s.add_spline(points, 3, true, true);
+    const auto regions = find_regions(s);
+    ASSERT_EQ(regions.size(), 2u);
+    EXPECT_NEAR(regions[0].area, regions[1].area, 1e-6); // by symmetry
+    EXPECT_EQ(regions[0].bounds.size(), 1u);
+    EXPECT_NE(regions[0].bounds, regions[1].bounds); // the one lies left of it, the other right
+}
+
+TEST(Splines, PassThroughTheirPointsAndMoveSmoothly) {
+    Random random(27);
+    for (int round = 0; round < 60; ++round) {
+        std::vector<Point2> points;
+        for (int i = 0; i < 3 + round % 8; ++i) {
+            points.push_back({pick(random, 0, 50), pick(random, 0, 50)});
+        }
+        const bool closed = round % 2 == 0;
+        const Spline s = spline_through(points, 1 + round % 5, closed);
+        for (const Point2& p : points) {
+            EXPECT_LT(nearest_on(stretch_over(std::make_shared<const Spline>(s)), p).second, 1e-7) << round;
+        }
+        for (int i = 1; i < 40; ++i) {
+            const double u = s.first() + (s.last() - s.first()) * (i + 0.37) / 41;
+            const double h = 1e-6;
+            const Motion m = s.at(u);
+            for (size_t axis = 0; axis < 2; ++axis) {
+                const double slope = (s.at(u + h).place[axis] - s.at(u - h).place[axis]) / (2 * h);
+                EXPECT_NEAR(m.first[axis], slope, 1e-3 * (1 + std::fabs(slope)));
+            }
+        }
+        if (closed && s.degree >= 2) { // no corner at the seam
+            const Motion a = s.at(s.first());
+            const Motion b = s.at(s.last());
+            EXPECT_LT(distance(a.place, b.place), 1e-9);
+            EXPECT_LT(distance(a.first, b.first), 1e-6 * (1 + std::hypot(a.first[0], a.first[1])));
+        }
+    }
+}
+
+TEST(Splines, SegmentsAreTheSameCurve) {
+    Random random(28);
+    for (int round = 0; round < 60; ++round) {
+        std::vector<Point2> points;
+        for (int i = 0; i < 4 + round % 6; ++i) {
+            points.push_back({pick(random, 0, 50), pick(random, 0, 50)});
+        }
+        const Spline s = spline_by_poles(points, 1 + round % 5, round % 2 == 0);
+        const double u0 = pick(random, 0, 0.5);
+        const double u1 = pick(random, 0.5, 1);
+        const Spline part = s.segment(u0, u1);
+        EXPECT_EQ(part.knots.size(), part.poles.size() + static_cast<size_t>(part.degree) + 1);
+        EXPECT_LT(distance(part.poles.front(), s.at(u0).place), 1e-9);
+        EXPECT_LT(distance(part.poles.back(), s.at(u1).place), 1e-9);
+        for (int i = 0; i <= 10; ++i) {
+            const double u = u0 + (u1 - u0) * i / 10;
+            EXPECT_LT(distance(part.at(u).place, s.at(u).place), 1e-9) << round;
+        }
+        const Spline all = s.segment(s.first(), s.last());
+        EXPECT_LT(distance(all.at(0.4).place, s.at(0.4).place), 1e-9);
     }
 }
 
@@ -447,8 +694,8 @@ TEST(Regions, DoublesTailsAndBridgesBoundNothing) {
 
 TEST(Regions, GapsWithinTheJoiningToleranceClose) {
     for (const auto& [gap, closed] : {std::pair(0.5 * joining_tolerance, true), std::pair(1e-3, false)}) {
-        const std::vector<Stretch> open{line({gap, 0}, {10, 0}, 1), line({10, 0}, {10, 10}, 2),
-                                        line({10, 10}, {0, 10}, 3), line({0, 10}, {0, 0}, 4)};
+        const std::vector<Stretch> open{line_between({gap, 0}, {10, 0}, 1), line_between({10, 0}, {10, 10}, 2),
+                                        line_between({10, 10}, {0, 10}, 3), line_between({0, 10}, {0, 0}, 4)};
         EXPECT_EQ(find_regions(open).size(), closed ? 1u : 0u) << gap;
     }
 }

@@ -25,7 +25,13 @@ gp_Ax3 at(double x, double y, double z) {
 }
 
 OutlineLoop circle(double x, double y, double r, int curve, bool clockwise = false) {
-    return {{{x + r, y}, {x + r, y}, {x, y}, r, 0, clockwise ? -2 * pi : 2 * pi, curve, curve, curve}};
+    OutlinePiece piece;
+    piece.start = piece.end = {x + r, y};
+    piece.center = {x, y};
+    piece.radius = r;
+    piece.sweep = clockwise ? -2 * pi : 2 * pi;
+    piece.curve = piece.start_vertex = piece.end_vertex = curve;
+    return {piece};
 }
 
 } // namespace

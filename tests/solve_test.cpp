@@ -412,3 +412,270 @@ TEST(Sketch, RemovingTakesAllThatHangsOnIt) {
     s.remove(sides[3]);
     EXPECT_GT(s.add_point(0, 0), last); // ids are never given twice
 }
+
+TEST(Constraints, SymmetricMidpointCollinearPattern) {
+    Sketch s;
+    const int axis = s.add_line(s.add_point(0, 0), s.add_point(30, 31));
+    s.add_constraint(ConstraintKind::fixed, {axis});
+    const int p = s.add_point(20, 3);
+    const int q = s.add_point(4, 21);
+    s.add_constraint(ConstraintKind::fixed, {p});
+    s.add_constraint(ConstraintKind::symmetric, {p, q, axis});
+    const int big = s.add_circle(s.add_point(25, 5), 3);
+    const int twin = s.add_circle(s.add_point(6, 24), 5);
+    s.add_constraint(ConstraintKind::fixed, {big});
+    s.add_constraint(ConstraintKind::symmetric, {big, twin, axis});
+    const int m = s.add_point(10, 9);
+    s.add_constraint(ConstraintKind::midpoint, {m, axis});
+    const int between = s.add_point(0, 0);
+    s.add_constraint(ConstraintKind::midpoint, {between, p, q});
+    const int second = s.add_line(s.add_point(40, 40), s.add_point(50, 53));
+    s.add_constraint(ConstraintKind::collinear, {axis, second});
+    std::vector<int> row;
+    for (const double x : {0.0, 9.0, 21.0, 29.0}) {
+        row.push_back(s.add_point(x, -10 + x / 10));
+    }
+    s.add_constraint(ConstraintKind::pattern, row);
+    s.add_constraint(ConstraintKind::fixed, {row[0]});
+    s.add_constraint(ConstraintKind::distance, {row[0], row[1]}, "12");
+    const auto solution = solve(s, {});
+    ASSERT_TRUE(solution.findings.empty());
+    const Sketch& t = solution.sketch;
+    const Stretch line = stretch_of(t, *t.curve(axis));
+    const auto height = [&](const Point2& a) {
+        return ((line.end[0] - line.start[0]) * (a[1] - line.start[1]) -
+                (line.end[1] - line.start[1]) * (a[0] - line.start[0])) /
+               line.length();
+    };
+    EXPECT_NEAR(height(place(t, p)), -height(place(t, q)), 1e-9);
+    EXPECT_NEAR(nearest_parameter(line, place(t, p)), nearest_parameter(line, place(t, q)), 1e-9);
+    EXPECT_NEAR(t.curve(twin)->radius, 3, 1e-9);
+    EXPECT_NEAR(place(t, m)[0], 15, 1e-9);
+    EXPECT_NEAR(distance(place(t, between), place(t, p)), distance(place(t, between), place(t, q)), 1e-9);
+    EXPECT_NEAR(height(place(t, t.curve(second)->points[0])), 0, 1e-9);
+    EXPECT_NEAR(height(place(t, t.curve(second)->points[1])), 0, 1e-9);
+    for (size_t i = 1; i < row.size(); ++i) {
+        EXPECT_NEAR(distance(place(t, row[i]), place(t, row[i - 1])), 12, 1e-9);
+    }
+    EXPECT_NEAR(distance(place(t, row[0]), place(t, row[3])), 36, 1e-9);
+}
+
+TEST(Constraints, PointsOnEllipsesAndSplines) {
+    for (const bool through : {true, false}) {
+        Sketch s;
+        const int ellipse = s.add_ellipse(s.add_point(0, 0), s.add_point(20, 5), 8);
+        std::vector<int> points;
+        for (const auto& [x, y] :
+             {std::pair(40.0, 0.0), std::pair(50.0, 20.0), std::pair(65.0, -5.0), std::pair(80.0, 10.0)}) {
+            points.push_back(s.add_point(x, y));
+            s.add_constraint(ConstraintKind::fixed, {points.back()});
+        }
+        const int spline = s.add_spline(points, 3, false, through);
+        s.add_constraint(ConstraintKind::fixed, {ellipse});
+        const int on_ellipse = s.add_point(15, 10);
+        const int on_spline = s.add_point(55, 9);
+        s.add_constraint(ConstraintKind::coincident, {on_ellipse, ellipse});
+        s.add_constraint(ConstraintKind::coincident, {on_spline, spline});
+        s.add_constraint(ConstraintKind::horizontal_distance, {points[0], on_spline}, "18");
+        const auto solution = solve(s, {});
+        ASSERT_TRUE(solution.findings.empty()) << solution.findings[0].cause;
+        const auto gap = [&](int point, int curve) {
+            return nearest_on(stretch_of(solution.sketch, *solution.sketch.curve(curve)), place(solution.sketch, point))
+                .second;
+        };
+        EXPECT_LT(gap(on_ellipse, ellipse), 1e-9);
+        EXPECT_LT(gap(on_spline, spline), 1e-9);
+        EXPECT_NEAR(place(solution.sketch, on_spline)[0], 58, 1e-9);
+        EXPECT_EQ(solution.degrees_of_freedom, 1); // the one on the ellipse may slide
+        EXPECT_EQ(solution.free, std::set<int>{on_ellipse});
+    }
+}
+
+TEST(Constraints, SplinesRunOnSmoothly) {
+    for (const bool through : {true, false}) {
+        Sketch s;
+        const int joint = s.add_point(20, 0);
+        const int center = s.add_point(0, 0);
+        const int start = s.add_point(0, -20);
+        const int arc = s.add_arc(center, start, joint);
+        s.add_constraint(ConstraintKind::fixed, {arc});
+        const int spline =
+            s.add_spline({joint, s.add_point(18, 11), s.add_point(8, 21), s.add_point(-10, 25), s.add_point(-20, 33)},
+                         3, false, through);
+        s.add_constraint(ConstraintKind::smooth, {arc, spline});
+        const auto solution = solve(s, {});
+        ASSERT_TRUE(solution.findings.empty()) << through << solution.findings[0].cause << solution.residual;
+        const Stretch a = stretch_of(solution.sketch, *solution.sketch.curve(arc));
+        const Stretch b = stretch_of(solution.sketch, *solution.sketch.curve(spline));
+        // Of a spline through points the parameters follow the points, so that it is exact after another solve only.
+        const double within = through ? 2e-2 : 1e-7;
+        EXPECT_NEAR(std::remainder(a.heading(false) - b.heading(true), 2 * pi), 0, within);
+        EXPECT_NEAR(b.bend(), 1.0 / 20, within);
+    }
+}
+
+TEST(Constraints, EllipseTouchesALine) {
+    Sketch s;
+    const int ellipse = s.add_ellipse(s.add_point(0, 0), s.add_point(20, 6), 8);
+    s.add_constraint(ConstraintKind::fixed, {s.curve(ellipse)->points[0]});
+    s.add_constraint(ConstraintKind::fixed, {s.curve(ellipse)->points[1]});
+    const int line = s.add_line(s.add_point(-30, 14), s.add_point(30, 12));
+    s.add_constraint(ConstraintKind::fixed, {line});
+    s.add_constraint(ConstraintKind::tangent, {line, ellipse});
+    const auto solution = solve(s, {});
+    ASSERT_TRUE(solution.findings.empty());
+    EXPECT_EQ(meetings(stretch_of(solution.sketch, *solution.sketch.curve(line)),
+                       stretch_of(solution.sketch, *solution.sketch.curve(ellipse)), 1e-6)
+                  .size(),
+              1u);
+}
+
+TEST(Constraints, ArcLengthAndMeasuredDimensions) {
+    Sketch s;
+    const int center = s.add_point(0, 0);
+    const int start = s.add_point(20, 0);
+    const int arc = s.add_arc(center, start, s.add_point(0, 21));
+    s.add_constraint(ConstraintKind::fixed, {center});
+    s.add_constraint(ConstraintKind::fixed, {start});
+    s.add_constraint(ConstraintKind::arc_length, {arc}, "40");
+    const auto measured = [&](ConstraintKind kind, std::vector<int> on) {
+        const int id = s.add_constraint(kind, std::move(on));
+        s.constraints.back().measured = true;
+        return id;
+    };
+    const int radius = measured(ConstraintKind::radius, {arc});
+    const int diameter = measured(ConstraintKind::diameter, {arc});
+    const int line = s.add_line(center, s.curve(arc)->points[2]);
+    const int level = s.add_line(center, start);
+    const int angle = measured(ConstraintKind::angle, {level, line});
+    const int length = measured(ConstraintKind::distance, {line});
+    const auto solution = solve(s, {});
+    ASSERT_TRUE(solution.findings.empty());
+    EXPECT_NEAR(stretch_of(solution.sketch, *solution.sketch.curve(arc)).length(), 40, 1e-9);
+    EXPECT_NEAR(solution.dimension.at(radius), 20, 1e-9);
+    EXPECT_NEAR(solution.dimension.at(diameter), 40, 1e-9);
+    EXPECT_NEAR(solution.dimension.at(angle), 2, 1e-9);
+    EXPECT_NEAR(solution.dimension.at(length), 20, 1e-9);
+}
+
+TEST(Solver, FreedomIsShownPointByPoint) {
+    Sketch s;
+    const auto sides = s.add_rectangle({0, 0}, {30, 20});
+    const auto corner = [&](size_t i) { return s.curve(sides[i])->points[0]; };
+    s.add_constraint(ConstraintKind::fixed, {corner(0)});
+    s.add_constraint(ConstraintKind::distance, {sides[0]}, "30");
+    const int ball = s.add_circle(s.add_point(60, 0), 4);
+    const auto solution = solve(s, {});
+    EXPECT_EQ(solution.degrees_of_freedom, 4); // the height, and all of the circle
+    EXPECT_FALSE(solution.free.contains(corner(0)));
+    EXPECT_FALSE(solution.free.contains(corner(1)));
+    EXPECT_TRUE(solution.free.contains(corner(2)));
+    EXPECT_TRUE(solution.free.contains(corner(3)));
+    EXPECT_TRUE(solution.free.contains(ball));
+}
+
+// Every conflict that is told holds once any one of its constraints is taken away, and does not hold before.
+TEST(Solver, ConflictsAreMinimal) {
+    std::mt19937 random(35);
+    int told = 0;
+    for (int round = 0; round < 20; ++round) {
+        Frame frame = random_frame(random, 6);
+        Sketch& s = frame.sketch;
+        s.add_rectangle({200, 200}, {230, 220});
+        const size_t i = 2 + random() % 4;
+        const size_t j = random() % (i - 1);
+        // One strut too many, of the wrong length.
+        s.add_constraint(ConstraintKind::distance, {frame.joints[j], frame.joints[i]},
+                         number(distance(frame.truth[i], frame.truth[j]) + 3));
+        const auto solution = solve(s, {});
+        ASSERT_FALSE(solution.in_conflict.empty()) << round;
+        const auto without = [&](int left_out) {
+            Sketch t = s;
+            std::erase_if(t.constraints, [&](const Constraint& c) {
+                const bool part = std::count(solution.in_conflict.begin(), solution.in_conflict.end(), c.id) > 0;
+                return !part || c.id == left_out;
+            });
+            return solve(t, {}).in_conflict.empty();
+        };
+        EXPECT_FALSE(without(0)) << round;
+        for (const int id : solution.in_conflict) {
+            EXPECT_TRUE(without(id)) << round << " with " << solution.in_conflict.size();
+            ++told;
+        }
+    }
+    EXPECT_GT(told, 50);
+}
+
+TEST(Drag, WhatIsFreeFollowsAndTheRestHolds) {
+    Sketch s;
+    const auto sides = s.add_rectangle({0, 0}, {30, 20});
+    const auto corner = [&](size_t i) { return s.curve(sides[i])->points[0]; };
+    s.add_constraint(ConstraintKind::fixed, {corner(0)});
+    const Sketch pulled = drag(s, {}, {{corner(2), {47, 33}}});
+    EXPECT_NEAR(place(pulled, corner(2))[0], 47, 1e-3);
+    EXPECT_NEAR(place(pulled, corner(2))[1], 33, 1e-3);
+    EXPECT_NEAR(place(pulled, corner(1))[0], 47, 1e-3);
+    EXPECT_NEAR(place(pulled, corner(1))[1], 0, 1e-9);
+    EXPECT_EQ(place(pulled, corner(0)), (Point2{0, 0}));
+    // With its width given it can only grow upwards.
+    s.add_constraint(ConstraintKind::distance, {sides[0]}, "30");
+    const Sketch upwards = drag(s, {}, {{corner(2), {47, 33}}});
+    EXPECT_NEAR(place(upwards, corner(2))[0], 30, 1e-9);
+    EXPECT_NEAR(place(upwards, corner(2))[1], 33, 1e-3);
+}
+
+TEST(Drag, AFullyConstrainedSketchStays) {
+    std::mt19937 random(36);
+    const Frame frame = random_frame(random, 10);
+    const Sketch pulled = drag(frame.sketch, {}, {{frame.joints[9], {300, -200}}});
+    for (size_t i = 0; i < frame.joints.size(); ++i) {
+        EXPECT_LT(distance(place(pulled, frame.joints[i]), frame.truth[i]), 1e-7);
+    }
+}
+
+// A four-bar linkage pulled all round: its lengths hold at every place, and no triangle turns over in a single pull.
+TEST(Drag, LinkagesMoveWithoutAJump) {
+    Sketch s;
+    const int a = s.add_point(0, 0);
+    const int b = s.add_point(0, 15);
+    const int c = s.add_point(40, 25);
+    const int d = s.add_point(40, 0);
+    s.add_constraint(ConstraintKind::fixed, {a});
+    s.add_constraint(ConstraintKind::fixed, {d});
+    const int crank = s.add_line(a, b);
+    const int rod = s.add_line(b, c);
+    const int rocker = s.add_line(c, d);
+    s.add_constraint(ConstraintKind::distance, {crank}, "15");
+    s.add_constraint(ConstraintKind::distance, {rod}, "42");
+    s.add_constraint(ConstraintKind::distance, {rocker}, "30");
+    Sketch now = solve(s, {}).sketch;
+    for (int i = 0; i < 72; ++i) {
+        const double angle = pi / 2 - i * pi / 36;
+        const Sketch next = drag(now, {}, {{b, {15 * std::cos(angle), 15 * std::sin(angle)}}});
+        EXPECT_NEAR(distance(place(next, a), place(next, b)), 15, 1e-8);
+        EXPECT_NEAR(distance(place(next, b), place(next, c)), 42, 1e-8);
+        EXPECT_NEAR(distance(place(next, c), place(next, d)), 30, 1e-8);
+        EXPECT_LT(distance(place(now, c), place(next, c)), 6) << i; // no jump to the other branch
+        EXPECT_GT(place(next, c)[1], 0) << i;
+        now = next;
+    }
+    EXPECT_LT(distance(place(now, b), {15 * std::cos(pi / 2 + pi / 36), 15 * std::sin(pi / 2 + pi / 36)}), 0.5);
+}
+
+TEST(Solver, ClustersDoNotDisturbEachOther) {
+    Sketch s;
+    std::vector<std::array<int, 4>> all;
+    for (int i = 0; i < 60; ++i) {
+        all.push_back(s.add_rectangle({40.0 * i, 0}, {40.0 * i + 30, 20}));
+        s.add_constraint(ConstraintKind::distance, {all.back()[0]}, std::to_string(20 + i));
+    }
+    s.add_constraint(ConstraintKind::distance, {all[7][2]}, "99"); // against its other side
+    const auto solution = solve(s, {});
+    EXPECT_FALSE(solution.in_conflict.empty());
+    for (size_t i = 0; i < all.size(); ++i) {
+        if (i != 7) {
+            EXPECT_NEAR(stretch_of(solution.sketch, *solution.sketch.curve(all[i][0])).length(),
+                        20.0 + static_cast<double>(i), 1e-9);
+        }
+    }
+}

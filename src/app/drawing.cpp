@@ -91,7 +91,7 @@ Snap Drawing::snap(const Point2& place, double reach) const {
     }
     offer({0, 0}, 0, QObject::tr("origin"), 1.1);
     for (const auto& stretch : sketch::stretches_of(sketch_, true)) {
-        if (!stretch.round) {
+        if (!stretch.round()) {
             offer(stretch.at(0.5), 0, QObject::tr("middle"), 1.3);
         }
     }
@@ -434,18 +434,16 @@ std::vector<sketch::Stretch> Drawing::rubber() const {
         straight(b, {a[0], b[1]});
         straight({a[0], b[1]}, a);
     } else if (tool_ == DrawTool::circle || tool_ == DrawTool::arc) {
-        sketch::Stretch s;
-        s.round = true;
-        s.center = a;
-        s.sweep = 2 * std::numbers::pi;
-        s.radius = sketch::distance(a, placed_.size() > 1 ? placed_[1].at : b);
+        double from = 0;
+        double sweep = 2 * std::numbers::pi;
+        const double radius = sketch::distance(a, placed_.size() > 1 ? placed_[1].at : b);
         if (placed_.size() > 1) {
-            s.from = std::atan2(placed_[1].at[1] - a[1], placed_[1].at[0] - a[0]);
-            s.sweep = std::atan2(b[1] - a[1], b[0] - a[0]) - s.from;
-            s.sweep += s.sweep <= 0 ? 2 * std::numbers::pi : 0;
+            from = std::atan2(placed_[1].at[1] - a[1], placed_[1].at[0] - a[0]);
+            sweep = std::atan2(b[1] - a[1], b[0] - a[0]) - from;
+            sweep += sweep <= 0 ? 2 * std::numbers::pi : 0;
         }
-        if (s.radius > 1e-9) {
-            out.push_back(s);
+        if (radius > 1e-9) {
+            out.push_back(sketch::arc_about(a, radius, from, sweep));
         }
     }
     return out;

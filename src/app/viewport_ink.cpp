@@ -58,13 +58,14 @@ QRectF write(QPainter& painter, const QPointF& middle, const QString& text, cons
 
 QPainterPath path_of(const Viewport& viewport, const std::vector<sketch::Stretch>& loop) {
     QPainterPath path;
+    // A fifth of a pixel, in the sketch's own measure, is smooth to the eye.
+    const QLineF unit(viewport.place_on_sketch({0, 0}), viewport.place_on_sketch({1, 0}));
+    const QLineF other(viewport.place_on_sketch({0, 0}), viewport.place_on_sketch({0, 1}));
+    const double sag = 0.2 / std::max({unit.length(), other.length(), 1e-6});
     for (const sketch::Stretch& stretch : loop) {
-        const int bits = stretch.round ? std::max(4, static_cast<int>(std::fabs(stretch.sweep) * 16)) : 1;
-        if (path.elementCount() == 0) {
-            path.moveTo(viewport.place_on_sketch(stretch.at(0)));
-        }
-        for (int i = 1; i <= bits; ++i) {
-            path.lineTo(viewport.place_on_sketch(stretch.at(static_cast<double>(i) / bits)));
+        for (const sketch::Point2& p : sketch::flattened(stretch, sag)) {
+            path.elementCount() == 0 ? path.moveTo(viewport.place_on_sketch(p))
+                                     : path.lineTo(viewport.place_on_sketch(p));
         }
     }
     return path;
@@ -167,11 +168,11 @@ void Viewport::paint_sketch(QPainter& painter) {
     painter.setPen(QPen(theme_.ink, 1.4));
     for (const auto& stretch : drawing_.rubber()) {
         painter.drawPath(path_of(*this, {stretch}));
-        if (!stretch.round || stretch.radius > 0) {
-            const double value = stretch.round ? 2 * stretch.radius : stretch.length();
+        if (!stretch.round() || stretch.radius > 0) {
+            const double value = stretch.round() ? 2 * stretch.radius : stretch.length();
             const QString text =
-                (stretch.round ? QString::fromUtf8("\u00d8") : QString()) + QString::number(value, 'f', 2);
-            write(painter, place_on_sketch(stretch.at(stretch.round ? 0.125 : 0.5)), text, theme_.ink, theme_.paper,
+                (stretch.round() ? QString::fromUtf8("\u00d8") : QString()) + QString::number(value, 'f', 2);
+            write(painter, place_on_sketch(stretch.at(stretch.round() ? 0.125 : 0.5)), text, theme_.ink, theme_.paper,
                   16);
             painter.setPen(QPen(theme_.ink, 1.4));
         }

@@ -1,5 +1,7 @@
 #include "geom/measure.h"
 
+#include "geom/face_integrals.h"
+
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBndLib.hxx>
@@ -57,18 +59,20 @@ TopoDS_Shape gather(const std::vector<TopoDS_Shape>& shapes) {
 }
 
 double volume_of(const TopoDS_Shape& shape) {
+    VolumeMeter meter(shape);
     double total = 0;
     for (const TopoDS_Shape& solid : solids_of(shape)) {
-        GProp_GProps properties;
-        BRepGProp::VolumeProperties(solid, properties);
-        total += properties.Mass();
+        total += meter.measure(solid).volume;
     }
     return total;
 }
 
 namespace {
 
-GProp_GProps cone_over(const TopoDS_Face& face, const gp_Pnt& apex) {
+VolumeMeter::Cone cone_over(const TopoDS_Face& face, const gp_Pnt& apex) {
+    if (const auto exact = integrate_face(face, apex)) {
+        return {exact->cone, exact->moment};
+    }
     BRepGProp_Vinert cone;
     cone.SetLocation(apex);
     BRepGProp_Face surface;
@@ -80,7 +84,7 @@ GProp_GProps cone_over(const TopoDS_Face& face, const gp_Pnt& apex) {
         domain.Init(face);
         cone.Perform(surface, domain);
     }
-    return cone; // the base class holds all that is asked for later
+    return {cone.Mass(), cone.Mass() == 0 ? gp_XYZ(0, 0, 0) : cone.CentreOfMass().XYZ() * cone.Mass()};
 }
 
 } // namespace
@@ -99,23 +103,30 @@ VolumeMeter::Measured VolumeMeter::measure(const TopoDS_Shape& shape) {
         if (face.Orientation() != TopAbs_FORWARD && face.Orientation() != TopAbs_REVERSED) {
             continue; // inside or on no side of the material
         }
-        const GProp_GProps* known = faces_.Seek(face);
+        const Cone* known = faces_.Seek(face);
         if (known == nullptr) {
             known = faces_.Bound(face, cone_over(TopoDS::Face(face.Oriented(TopAbs_FORWARD)), apex_));
         }
-        const double signed_volume = face.Orientation() == TopAbs_FORWARD ? known->Mass() : -known->Mass();
-        volume += signed_volume;
-        if (signed_volume != 0) {
-            moment += known->CentreOfMass().XYZ() * signed_volume;
-        }
+        const double sign = face.Orientation() == TopAbs_FORWARD ? 1 : -1;
+        volume += sign * known->volume;
+        moment += known->moment * sign;
     }
     return {volume, volume == 0 ? apex_ : gp_Pnt(moment / volume)};
 }
 
 double area_of(const TopoDS_Shape& shape) {
-    GProp_GProps properties;
-    BRepGProp::SurfaceProperties(shape, properties);
-    return properties.Mass();
+    double total = 0;
+    for (TopExp_Explorer it(shape, TopAbs_FACE); it.More(); it.Next()) {
+        const TopoDS_Face& face = TopoDS::Face(it.Current());
+        if (BRepAdaptor_Surface(face, Standard_False).GetType() == GeomAbs_Plane) {
+            total += integrate_face(face, gp_Pnt())->area;
+        } else {
+            GProp_GProps properties;
+            BRepGProp::SurfaceProperties(face, properties);
+            total += properties.Mass();
+        }
+    }
+    return total;
 }
 
 double length_of(const TopoDS_Shape& edge) {
@@ -125,13 +136,21 @@ double length_of(const TopoDS_Shape& edge) {
 }
 
 gp_Pnt centroid_of(const TopoDS_Shape& shape) {
-    GProp_GProps properties;
-    if (solids_of(shape).empty()) {
+    const auto solids = solids_of(shape);
+    if (solids.empty()) {
+        GProp_GProps properties;
         BRepGProp::SurfaceProperties(shape, properties);
-    } else {
-        BRepGProp::VolumeProperties(shape, properties);
+        return properties.CentreOfMass();
     }
-    return properties.CentreOfMass();
+    VolumeMeter meter(shape);
+    double volume = 0;
+    gp_XYZ moment(0, 0, 0);
+    for (const TopoDS_Shape& solid : solids) {
+        const auto one = meter.measure(solid);
+        volume += one.volume;
+        moment += one.center.XYZ() * one.volume;
+    }
+    return {moment / volume};
 }
 
 gp_Pnt center_of(const TopoDS_Shape& element) {

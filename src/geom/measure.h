@@ -23,12 +23,17 @@ public:
         double volume = 0; ///< mm^3
         gp_Pnt center;     ///< of mass
     };
+    /// Of the cone over a face: volume (mm^3, signed) and volume times centre.
+    struct Cone {
+        double volume = 0;
+        gp_XYZ moment{};
+    };
     explicit VolumeMeter(const TopoDS_Shape& around);
     Measured measure(const TopoDS_Shape& shape);
 
 private:
     gp_Pnt apex_; ///< the integrals are volumes of cones over the faces with their tips here
-    NCollection_DataMap<TopoDS_Shape, GProp_GProps, TopTools_ShapeMapHasher> faces_;
+    NCollection_DataMap<TopoDS_Shape, Cone, TopTools_ShapeMapHasher> faces_;
 };
 /// Area of the faces (mm^2).
 double area_of(const TopoDS_Shape& shape);

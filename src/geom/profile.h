@@ -14,15 +14,21 @@
 
 namespace kervo::geom {
 
-/// One piece of an outline in the plane's own coordinates (mm): a straight line, or an arc when `radius` > 0.
-/// Arcs run from angle `from` over `sweep` radians (signed, |sweep| <= 2 pi) about `center`.
+/// One piece of an outline in the plane's own coordinates (mm): a straight line; an arc when `radius` > 0; a part of an
+/// ellipse when `other_half` > 0; a B-spline when it has poles. Arcs run from angle `from` over `sweep` radians
+/// (signed, |sweep| <= 2 pi) about `center`; so do ellipses, by the eccentric angle.
 struct OutlinePiece {
     std::array<double, 2> start{}, end{};
     std::array<double, 2> center{};
     double radius = 0;
     double from = 0, sweep = 0;
-    int curve = 0;        ///< id of the sketch curve it lies on; becomes the side's name
-    int start_vertex = 0; ///< pieces with equal numbers meet in one vertex
+    std::array<double, 2> axis{};             ///< of ellipses: from the centre to where the eccentric angle is 0
+    double other_half = 0;                    ///< of ellipses: half of the axis across it
+    int degree = 0;                           ///< of B-splines
+    std::vector<std::array<double, 2>> poles; ///< clamped; run forward, also where `sweep` < 0 says that the piece
+    std::vector<double> knots;                ///< runs backward; each knot as often as it counts
+    int curve = 0;                            ///< id of the sketch curve it lies on; becomes the side's name
+    int start_vertex = 0;                     ///< pieces with equal numbers meet in one vertex
     int end_vertex = 0;
 };
 using OutlineLoop = std::vector<OutlinePiece>;

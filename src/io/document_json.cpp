@@ -76,8 +76,13 @@ Json value_to_json(const sketch::Sketch& drawing) {
         Json item{{"id", curve.id},
                   {"kind", sketch::curve_names()[static_cast<size_t>(curve.kind)].second},
                   {"points", curve.points}};
-        if (curve.kind == sketch::CurveKind::circle) {
+        if (curve.kind == sketch::CurveKind::circle || curve.kind == sketch::CurveKind::ellipse) {
             item["radius"] = curve.radius;
+        }
+        if (curve.kind == sketch::CurveKind::spline) {
+            item["degree"] = curve.degree;
+            item["closed"] = curve.closed;
+            item["through"] = curve.through;
         }
         if (curve.construction) {
             item["construction"] = true;
@@ -91,6 +96,9 @@ Json value_to_json(const sketch::Sketch& drawing) {
                   {"on", constraint.on}};
         if (sketch::is_dimension(constraint.kind)) {
             item["value"] = constraint.value.text;
+        }
+        if (constraint.measured) {
+            item["measured"] = true;
         }
         constraints.push_back(std::move(item));
     }
@@ -180,7 +188,8 @@ void value_from_json(const Json& json, sketch::Sketch& drawing) {
     for (const Json& item : json.value("curves", Json::array())) {
         drawing.curves.push_back(
             {item.at("id").get<int>(), named(sketch::curve_names(), item.at("kind").get<std::string>()),
-             item.at("points").get<std::vector<int>>(), item.value("radius", 0.0), item.value("construction", false)});
+             item.at("points").get<std::vector<int>>(), item.value("radius", 0.0), item.value("construction", false),
+             item.value("degree", 3), item.value("closed", false), item.value("through", false)});
         drawing.last_id = std::max(drawing.last_id, drawing.curves.back().id);
     }
     for (const Json& item : json.value("constraints", Json::array())) {
@@ -190,7 +199,7 @@ void value_from_json(const Json& json, sketch::Sketch& drawing) {
         }
         drawing.constraints.push_back({item.at("id").get<int>(),
                                        named(sketch::constraint_names(), item.at("kind").get<std::string>()),
-                                       item.at("on").get<std::vector<int>>(), value});
+                                       item.at("on").get<std::vector<int>>(), value, item.value("measured", false)});
         drawing.last_id = std::max(drawing.last_id, drawing.constraints.back().id);
     }
 }

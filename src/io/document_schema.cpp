@@ -53,11 +53,17 @@ Json drawing_schema() {
                                   {"kind", names(sketch::curve_names())},
                                   {"points", list_of(whole())},
                                   {"radius", number()},
-                                  {"construction", truth()}},
+                                  {"construction", truth()},
+                                  {"degree", whole()},
+                                  {"closed", truth()},
+                                  {"through", truth()}},
                                  {"id", "kind", "points"});
-    const Json constraint = object_of(
-        {{"id", whole()}, {"kind", names(sketch::constraint_names())}, {"on", list_of(whole())}, {"value", formula()}},
-        {"id", "kind", "on"});
+    const Json constraint = object_of({{"id", whole()},
+                                       {"kind", names(sketch::constraint_names())},
+                                       {"on", list_of(whole())},
+                                       {"value", formula()},
+                                       {"measured", truth()}},
+                                      {"id", "kind", "on"});
     return object_of({{"points", list_of(point)}, {"curves", list_of(curve)}, {"constraints", list_of(constraint)}},
                      {});
 }

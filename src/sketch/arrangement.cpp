@@ -9,41 +9,68 @@
 
 namespace kervo::sketch {
 
+Stretch stretch_of(const Sketch& sketch, const Curve& curve) {
+    const auto place = [&](size_t i) -> Point2 {
+        const Point* p = sketch.point(curve.points[i]);
+        return {p->x, p->y};
+    };
+    constexpr double full_turn = 2 * std::numbers::pi;
+    const auto sweep_between = [](double from, double to) {
+        const double sweep = std::fmod(to - from, full_turn);
+        return sweep <= 0 ? sweep + full_turn : sweep;
+    };
+    Stretch s;
+    switch (curve.kind) {
+    case CurveKind::line:
+        return line_between(place(0), place(1), curve.id);
+    case CurveKind::circle:
+        return arc_about(place(0), curve.radius, 0, full_turn, curve.id);
+    case CurveKind::arc: {
+        const auto angle = [&](size_t i) { return std::atan2(place(i)[1] - place(0)[1], place(i)[0] - place(0)[0]); };
+        s = arc_about(place(0), distance(place(0), place(1)), angle(1), sweep_between(angle(1), angle(2)), curve.id);
+        break;
+    }
+    case CurveKind::ellipse: {
+        const Point2 axis{place(1)[0] - place(0)[0], place(1)[1] - place(0)[1]};
+        if (curve.points.size() == 2) {
+            return ellipse_about(place(0), axis, curve.radius, 0, full_turn, curve.id);
+        }
+        const double half = std::hypot(axis[0], axis[1]);
+        const auto angle = [&](size_t i) { // the eccentric angle
+            const double x = place(i)[0] - place(0)[0];
+            const double y = place(i)[1] - place(0)[1];
+            return std::atan2((y * axis[0] - x * axis[1]) / half / curve.radius,
+                              (x * axis[0] + y * axis[1]) / half / half);
+        };
+        s = ellipse_about(place(0), axis, curve.radius, angle(2), sweep_between(angle(2), angle(3)), curve.id);
+        s.start = place(2);
+        s.end = place(3);
+        return s;
+    }
+    case CurveKind::spline: {
+        std::vector<Point2> points;
+        for (size_t i = 0; i < curve.points.size(); ++i) {
+            points.push_back(place(i));
+        }
+        const Spline spline = curve.through ? spline_through(points, curve.degree, curve.closed)
+                                            : spline_by_poles(points, curve.degree, curve.closed);
+        return stretch_over(std::make_shared<const Spline>(spline), curve.id);
+    }
+    }
+    // The ends as they are drawn, to the last digit, so that what is joined stays joined.
+    s.start = place(1);
+    s.end = place(2);
+    return s;
+}
+
 std::vector<Stretch> stretches_of(const Sketch& sketch, bool with_construction) {
     std::vector<Stretch> stretches;
     for (const Curve& curve : sketch.curves) {
-        if (curve.construction && !with_construction) {
-            continue;
-        }
-        const auto place = [&](size_t i) -> Point2 {
-            const Point* p = sketch.point(curve.points[i]);
-            return {p->x, p->y};
-        };
-        Stretch s;
-        s.curve = curve.id;
-        if (curve.kind == CurveKind::line) {
-            s.start = place(0);
-            s.end = place(1);
-        } else {
-            s.round = true;
-            s.center = place(0);
-            s.sweep = 2 * std::numbers::pi;
-            s.radius = curve.radius;
-            if (curve.kind == CurveKind::arc) {
-                s.start = place(1);
-                s.end = place(2);
-                s.radius = distance(s.center, s.start);
-                s.from = std::atan2(s.start[1] - s.center[1], s.start[0] - s.center[0]);
-                s.sweep = std::atan2(s.end[1] - s.center[1], s.end[0] - s.center[0]) - s.from;
-                while (s.sweep <= 0) {
-                    s.sweep += 2 * std::numbers::pi;
-                }
-            } else {
-                s.start = s.end = s.at(0);
+        if (!curve.construction || with_construction) {
+            const Stretch s = stretch_of(sketch, curve);
+            if (s.length() > joining_tolerance) {
+                stretches.push_back(s);
             }
-        }
-        if (s.length() > joining_tolerance) {
-            stretches.push_back(s);
         }
     }
     return stretches;
@@ -86,7 +113,11 @@ private:
         const long cy = std::lround(std::floor(p[1] / cell));
         for (long dx = -1; dx <= 1; ++dx) {
             for (long dy = -1; dy <= 1; ++dy) {
-                for (const int known : raster_[{cx + dx, cy + dy}]) {
+                const auto cell_at = raster_.find({cx + dx, cy + dy});
+                if (cell_at == raster_.end()) {
+                    continue;
+                }
+                for (const int known : cell_at->second) {
                     if (distance(places_[static_cast<size_t>(known)], p) <= joining_tolerance) {
                         return known;
                     }
@@ -99,43 +130,70 @@ private:
         return fresh;
     }
 
-    void split(const std::vector<Stretch>& stretches) {
-        std::vector<std::vector<double>> cuts(stretches.size());
-        for (size_t i = 0; i < stretches.size(); ++i) {
-            for (size_t j = i + 1; j < stretches.size(); ++j) {
-                for (const auto& [ti, tj] : meetings(stretches[i], stretches[j], joining_tolerance)) {
-                    cuts[i].push_back(ti);
-                    cuts[j].push_back(tj);
+    // Pairs whose boxes overlap, by sweeping along x: far fewer than all pairs.
+    template <class Visit> static void near_pairs(const std::vector<Stretch>& stretches, const Visit& visit) {
+        std::vector<std::array<double, 4>> boxes;
+        std::vector<size_t> order;
+        for (const Stretch& s : stretches) {
+            order.push_back(boxes.size());
+            boxes.push_back(s.box());
+        }
+        std::sort(order.begin(), order.end(), [&](size_t a, size_t b) { return boxes[a][0] < boxes[b][0]; });
+        std::vector<size_t> open;
+        for (const size_t i : order) {
+            std::erase_if(open, [&](size_t j) { return boxes[j][2] + joining_tolerance < boxes[i][0]; });
+            for (const size_t j : open) {
+                if (boxes[j][1] <= boxes[i][3] + joining_tolerance && boxes[i][1] <= boxes[j][3] + joining_tolerance) {
+                    visit(std::min(i, j), std::max(i, j));
                 }
             }
+            open.push_back(i);
         }
+    }
+
+    void split(const std::vector<Stretch>& stretches) {
+        std::vector<std::vector<double>> cuts(stretches.size());
+        near_pairs(stretches, [&](size_t i, size_t j) {
+            for (const auto& [ti, tj] : meetings(stretches[i], stretches[j], joining_tolerance)) {
+                cuts[i].push_back(ti);
+                cuts[j].push_back(tj);
+            }
+        });
         for (size_t i = 0; i < stretches.size(); ++i) {
+            for (const auto& [t, again] : self_meetings(stretches[i], joining_tolerance)) {
+                cuts[i].push_back(t);
+                cuts[i].push_back(again);
+            }
             add_parts(stretches[i], cuts[i]);
         }
     }
 
     void add_parts(const Stretch& stretch, std::vector<double>& cuts) {
-        const double snap = joining_tolerance / stretch.length();
-        const bool closed = stretch.round && distance(stretch.start, stretch.end) <= joining_tolerance;
         std::sort(cuts.begin(), cuts.end());
-        if (closed && !cuts.empty()) {
+        const bool seamless = stretch.kind == StretchKind::arc || stretch.kind == StretchKind::ellipse;
+        if (seamless && !cuts.empty() && stretch.closed(joining_tolerance)) {
             // A whole circle has no ends of its own once others cut it: start at the first cut.
             const Stretch turned = stretch.part(cuts.front(), cuts.front() + 1);
             std::vector<double> moved;
             for (const double t : cuts) {
                 moved.push_back(t - cuts.front());
             }
-            add_between(turned, moved, snap);
+            add_between(turned, moved);
         } else {
-            add_between(stretch, cuts, snap);
+            add_between(stretch, cuts);
         }
     }
 
-    void add_between(const Stretch& stretch, const std::vector<double>& cuts, double snap) {
+    void add_between(const Stretch& stretch, const std::vector<double>& cuts) {
+        const double length = stretch.length();
+        // Cuts nearer to each other than the tolerance are one.
+        const auto apart = [&](double a, double b) {
+            return distance(stretch.at(a), stretch.at(b)) > joining_tolerance || (b - a) * length > 1e-3;
+        };
         double last = 0;
         std::vector<double> ends;
         for (const double t : cuts) {
-            if (t > last + snap && t < 1 - snap) {
+            if (t > last && apart(last, t) && t < 1 && apart(t, 1)) {
                 ends.push_back(t);
                 last = t;
             }
@@ -151,13 +209,13 @@ private:
     void add_edge(const Stretch& part) {
         const int from = vertex_at(part.start);
         const int to = vertex_at(part.end);
-        if (from == to && !part.round) {
+        if (from == to && !part.closed(joining_tolerance)) {
             return;
         }
         // Curves drawn on top of each other bound only once.
         const Point2 middle = part.at(0.5);
         for (const int other : edges_at_[std::minmax(from, to)]) {
-            if (distance(edges_[static_cast<size_t>(other)].stretch.at(0.5), middle) <= 10 * joining_tolerance) {
+            if (nearest_on(edges_[static_cast<size_t>(other)].stretch, middle).second <= 10 * joining_tolerance) {
                 return;
             }
         }
@@ -305,17 +363,23 @@ private:
             }
         }
         const std::vector<Region> outers = regions;
+        std::vector<std::array<double, 4>> boxes;
+        for (const Region& outer : outers) {
+            boxes.push_back(box_of(outer.loops[0]));
+        }
         for (const Loop* hole : holes) {
             // Loops of different connected parts do not touch, so any place on the hole decides. A loop that touches an
             // outer one in its probe belongs to the same connected part and cannot be its hole.
             const Point2 probe = along(hole->half_edges.front()).at(0.5);
             int best = -1;
             for (size_t i = 0; i < outers.size(); ++i) {
+                const auto& box = boxes[i];
+                if (probe[0] < box[0] || probe[1] < box[1] || probe[0] > box[2] || probe[1] > box[3]) {
+                    continue;
+                }
                 const bool on_border =
-                    std::any_of(outers[i].loops[0].begin(), outers[i].loops[0].end(), [&](const Stretch& s) {
-                        return distance(s.at(std::clamp(nearest_parameter(s, probe), 0.0, 1.0)), probe) <=
-                               joining_tolerance;
-                    });
+                    std::any_of(outers[i].loops[0].begin(), outers[i].loops[0].end(),
+                                [&](const Stretch& s) { return nearest_on(s, probe).second <= joining_tolerance; });
                 if (!on_border && winding(outers[i].loops[0], probe) != 0 &&
                     (best < 0 || outers[i].area < outers[static_cast<size_t>(best)].area)) {
                     best = static_cast<int>(i);
@@ -333,6 +397,16 @@ private:
             return a.bounds != b.bounds ? a.bounds < b.bounds : a.inside < b.inside;
         });
         return regions;
+    }
+
+    static std::array<double, 4> box_of(const std::vector<Stretch>& loop) {
+        std::array<double, 4> box{1e300, 1e300, -1e300, -1e300};
+        for (const Stretch& s : loop) {
+            const auto one = s.box();
+            box = {std::min(box[0], one[0]), std::min(box[1], one[1]), std::max(box[2], one[2]),
+                   std::max(box[3], one[3])};
+        }
+        return box;
     }
 
     // Regions that their bounds do not tell apart say so: when one of them goes, the other must not take its place.
@@ -362,7 +436,7 @@ private:
     static Point2 place_inside(const Region& region) {
         std::array<double, 4> box{1e300, 1e300, -1e300, -1e300};
         for (const Stretch& s : region.loops[0]) {
-            for (const double t : {0.0, 0.25, 0.5, 0.75, 1.0}) {
+            for (const double t : monotone_parts(s)) {
                 const Point2 p = s.at(t);
                 box = {std::min(box[0], p[0]), std::min(box[1], p[1]), std::max(box[2], p[0]), std::max(box[3], p[1])};
             }
@@ -473,15 +547,40 @@ FoundRegion find_again(const RegionReference& reference, const std::vector<Regio
     return best;
 }
 
+namespace {
+
+geom::OutlinePiece piece_of(const Stretch& s, int start_vertex, int end_vertex) {
+    geom::OutlinePiece piece;
+    piece.start = s.start;
+    piece.end = s.end;
+    piece.center = s.center;
+    piece.radius = s.round() ? s.radius : 0;
+    piece.from = s.from;
+    piece.sweep = s.sweep;
+    piece.curve = s.curve;
+    piece.start_vertex = start_vertex;
+    piece.end_vertex = end_vertex;
+    if (s.kind == StretchKind::ellipse) {
+        piece.axis = s.axis;
+        piece.other_half = s.radius;
+    } else if (s.kind == StretchKind::spline) {
+        const Spline part = s.spline->segment(std::min(s.from, s.from + s.sweep), std::max(s.from, s.from + s.sweep));
+        piece.degree = part.degree;
+        piece.poles = part.poles;
+        piece.knots = part.knots;
+    }
+    return piece;
+}
+
+} // namespace
+
 std::vector<geom::OutlineLoop> outline_of(const Region& region) {
     std::vector<geom::OutlineLoop> loops;
     for (size_t l = 0; l < region.loops.size(); ++l) {
         geom::OutlineLoop loop;
         const auto& vertices = region.vertices[l];
         for (size_t i = 0; i < region.loops[l].size(); ++i) {
-            const Stretch& s = region.loops[l][i];
-            loop.push_back({s.start, s.end, s.center, s.round ? s.radius : 0, s.from, s.sweep, s.curve, vertices[i],
-                            vertices[(i + 1) % vertices.size()]});
+            loop.push_back(piece_of(region.loops[l][i], vertices[i], vertices[(i + 1) % vertices.size()]));
         }
         loops.push_back(std::move(loop));
     }

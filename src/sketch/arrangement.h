@@ -9,7 +9,7 @@
 #pragma once
 
 #include "geom/profile.h"
-#include "sketch/arc_math.h"
+#include "sketch/stretch.h"
 
 namespace kervo::sketch {
 
@@ -41,6 +41,7 @@ std::vector<Region> find_regions(const Sketch& sketch);
 /// The same for stretches from anywhere.
 std::vector<Region> find_regions(const std::vector<Stretch>& stretches);
 
+Stretch stretch_of(const Sketch& sketch, const Curve& curve);
 /// The curves of the sketch as stretches; `with_construction` adds helpers.
 std::vector<Stretch> stretches_of(const Sketch& sketch, bool with_construction = false);
 

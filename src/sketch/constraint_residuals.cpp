@@ -1,10 +1,25 @@
 #include "sketch/constraint_residuals.h"
 
+#include "sketch/arrangement.h"
+
 #include <algorithm>
 #include <cmath>
 #include <numbers>
 
 namespace kervo::sketch {
+
+namespace {
+
+// A point that slides on a spline has a place on it of its own.
+const Curve* slides_on(const Sketch& sketch, const Constraint& constraint) {
+    if (constraint.kind != ConstraintKind::coincident || constraint.measured || constraint.on.size() != 2) {
+        return nullptr;
+    }
+    const Curve* curve = sketch.curve(constraint.on[1]);
+    return curve != nullptr && curve->kind == CurveKind::spline ? curve : nullptr;
+}
+
+} // namespace
 
 UnknownIndex index_unknowns(const Sketch& sketch) {
     UnknownIndex index;
@@ -13,14 +28,60 @@ UnknownIndex index_unknowns(const Sketch& sketch) {
         index.count += 2;
     }
     for (const Curve& curve : sketch.curves) {
-        if (curve.kind == CurveKind::circle) {
-            index.of_circle[curve.id] = index.count++;
+        if (has_radius(curve.kind)) {
+            index.of_radius[curve.id] = index.count++;
+        }
+    }
+    for (const Constraint& constraint : sketch.constraints) {
+        if (slides_on(sketch, constraint) != nullptr) {
+            index.of_slide[constraint.id] = index.count++;
         }
     }
     return index;
 }
 
+std::vector<double> unknowns_of(const Sketch& sketch, const UnknownIndex& index) {
+    std::vector<double> x(static_cast<size_t>(index.count));
+    for (const Point& point : sketch.points) {
+        const auto at = static_cast<size_t>(index.of_point.at(point.id));
+        x[at] = point.x;
+        x[at + 1] = point.y;
+    }
+    for (const Curve& curve : sketch.curves) {
+        if (has_radius(curve.kind)) {
+            x[static_cast<size_t>(index.of_radius.at(curve.id))] = curve.radius;
+        }
+    }
+    for (const Constraint& constraint : sketch.constraints) {
+        if (const auto slide = index.of_slide.find(constraint.id); slide != index.of_slide.end()) {
+            const Stretch curve = stretch_of(sketch, *sketch.curve(constraint.on[1]));
+            const Point* point = sketch.point(constraint.on[0]);
+            x[static_cast<size_t>(slide->second)] = nearest_on(curve, {point->x, point->y}).first * curve.length();
+        }
+    }
+    return x;
+}
+
+std::string Equation::pattern() const {
+    std::string text;
+    for (const Operand& operand : on) {
+        text += operand.kind;
+    }
+    return text;
+}
+
 namespace {
+
+void read_spline(Operand& operand, const Sketch& sketch, const Curve& curve) {
+    std::vector<Point2> points;
+    for (const int id : curve.points) {
+        points.push_back({sketch.point(id)->x, sketch.point(id)->y});
+    }
+    const SplinePlan plan = plan_spline(points, curve.degree, curve.closed, curve.through);
+    operand.degree = plan.degree;
+    operand.knots = plan.knots;
+    operand.weights = plan.weights;
+}
 
 void append_operand(Equation& equation, const Sketch& sketch, const UnknownIndex& index, int id) {
     const auto append_point = [&](int point) {
@@ -28,71 +89,55 @@ void append_operand(Equation& equation, const Sketch& sketch, const UnknownIndex
         equation.unknowns.push_back(at);
         equation.unknowns.push_back(at + 1);
     };
+    Operand operand;
     if (const Curve* curve = sketch.curve(id)) {
-        equation.pattern += curve->kind == CurveKind::line ? 'l' : curve->kind == CurveKind::circle ? 'c' : 'a';
+        operand.kind = "lcaes"[static_cast<size_t>(curve->kind)];
+        operand.points = curve->points.size();
         for (const int point : curve->points) {
             append_point(point);
         }
-        if (curve->kind == CurveKind::circle) {
-            equation.unknowns.push_back(index.of_circle.at(id));
+        if (has_radius(curve->kind)) {
+            operand.radius = true;
+            equation.unknowns.push_back(index.of_radius.at(id));
+        }
+        if (curve->kind == CurveKind::spline && equation.kind != ConstraintKind::fixed) {
+            read_spline(operand, sketch, *curve);
         }
     } else {
-        equation.pattern += 'p';
         append_point(id);
     }
+    equation.on.push_back(std::move(operand));
 }
 
-// Points that are one: by being used twice, or by a constraint.
-class Joints {
-public:
-    explicit Joints(const Sketch& sketch) {
-        for (const Constraint& constraint : sketch.constraints) {
-            const bool points = constraint.on.size() == 2 && sketch.point(constraint.on[0]) != nullptr &&
-                                sketch.point(constraint.on[1]) != nullptr;
-            if (constraint.kind == ConstraintKind::coincident && points) {
-                same_as_[top(constraint.on[0])] = top(constraint.on[1]);
-            }
-        }
+int residuals_of(const Equation& equation) {
+    const std::string pattern = equation.pattern();
+    if (equation.law) {
+        return pattern == "e" ? 2 : 1;
     }
-
-    // The end of the first curve that is an end of the second too; 0: none.
-    [[nodiscard]] int shared_end(const Curve& first, const Curve& second) const {
-        for (const int a : ends(first)) {
-            for (const int b : ends(second)) {
-                if (top(a) == top(b)) {
-                    return a;
-                }
-            }
-        }
-        return 0;
+    switch (equation.kind) {
+    case ConstraintKind::fixed:
+        return static_cast<int>(equation.unknowns.size());
+    case ConstraintKind::coincident:
+        return pattern == "pp" || pattern == "ps" ? 2 : 1;
+    case ConstraintKind::symmetric:
+        return pattern == "ppl" ? 2 : 3;
+    case ConstraintKind::concentric:
+    case ConstraintKind::midpoint:
+    case ConstraintKind::collinear:
+    case ConstraintKind::smooth:
+        return 2;
+    case ConstraintKind::pattern:
+        return 2 * (static_cast<int>(equation.on.size()) - 2);
+    default:
+        return 1;
     }
-
-private:
-    static std::vector<int> ends(const Curve& curve) {
-        return curve.kind == CurveKind::line  ? curve.points
-               : curve.kind == CurveKind::arc ? std::vector<int>{curve.points[1], curve.points[2]}
-                                              : std::vector<int>{};
-    }
-    [[nodiscard]] int top(int point) const {
-        for (auto next = same_as_.find(point); next != same_as_.end() && next->second != point;
-             next = same_as_.find(point)) {
-            point = next->second;
-        }
-        return point;
-    }
-    std::map<int, int> same_as_;
-};
+}
 
 void finish(Equation& equation, const std::vector<double>& drawn) {
     for (const int unknown : equation.unknowns) {
         equation.drawn.push_back(drawn[static_cast<size_t>(unknown)]);
     }
-    const bool point_on_point = equation.kind == ConstraintKind::coincident && equation.pattern == "pp";
-    if (equation.kind == ConstraintKind::fixed) {
-        equation.residuals = static_cast<int>(equation.unknowns.size());
-    } else if (!equation.arc_law && (point_on_point || equation.kind == ConstraintKind::concentric)) {
-        equation.residuals = 2;
-    }
+    equation.residuals = residuals_of(equation);
 }
 
 } // namespace
@@ -101,15 +146,15 @@ std::vector<Equation> make_equations(const Sketch& sketch, const UnknownIndex& i
                                      const std::map<int, double>& values) {
     std::vector<Equation> equations;
     for (const Curve& curve : sketch.curves) {
-        if (curve.kind == CurveKind::arc) {
+        if (curve.kind == CurveKind::arc || (curve.kind == CurveKind::ellipse && curve.points.size() == 4)) {
             Equation law;
-            law.arc_law = true;
+            law.law = true;
             append_operand(law, sketch, index, curve.id);
             finish(law, drawn);
             equations.push_back(std::move(law));
         }
     }
-    const Joints joints(sketch);
+    const SharedEnds shared(sketch);
     for (const Constraint& constraint : sketch.constraints) {
         Equation equation;
         equation.constraint = constraint.id;
@@ -119,15 +164,23 @@ std::vector<Equation> make_equations(const Sketch& sketch, const UnknownIndex& i
         } else if (is_dimension(constraint.kind)) {
             continue; // its formula has no value; the finding says so
         }
+        if (constraint.measured) {
+            continue;
+        }
         for (const int on : constraint.on) {
             append_operand(equation, sketch, index, on);
         }
-        if (constraint.kind == ConstraintKind::tangent) {
-            const int end = joints.shared_end(*sketch.curve(constraint.on[0]), *sketch.curve(constraint.on[1]));
-            const auto at = end == 0
-                                ? equation.unknowns.end()
-                                : std::find(equation.unknowns.begin(), equation.unknowns.end(), index.of_point.at(end));
-            equation.joint = at == equation.unknowns.end() ? -1 : static_cast<int>(at - equation.unknowns.begin());
+        if (const auto slide = index.of_slide.find(constraint.id); slide != index.of_slide.end()) {
+            equation.unknowns.push_back(slide->second);
+            equation.scale = stretch_of(sketch, *sketch.curve(constraint.on[1])).length();
+        }
+        if (constraint.kind == ConstraintKind::tangent || constraint.kind == ConstraintKind::smooth) {
+            const Curve& first = *sketch.curve(constraint.on[0]);
+            const Curve& second = *sketch.curve(constraint.on[1]);
+            if (const auto ends = shared.between(first, second)) {
+                equation.joint = *ends;
+            }
+            equation.scale = std::min(stretch_of(sketch, first).length(), stretch_of(sketch, second).length());
         }
         finish(equation, drawn);
         equations.push_back(std::move(equation));
@@ -141,11 +194,20 @@ template <class T> struct V { T x, y; };
 template <class T> V<T> operator-(const V<T>& a, const V<T>& b) {
     return {a.x - b.x, a.y - b.y};
 }
+template <class T> V<T> operator+(const V<T>& a, const V<T>& b) {
+    return {a.x + b.x, a.y + b.y};
+}
+template <class T> V<T> operator*(const V<T>& a, const T& f) {
+    return {a.x * f, a.y * f};
+}
 template <class T> T dot(const V<T>& a, const V<T>& b) {
     return a.x * b.x + a.y * b.y;
 }
 template <class T> T cross(const V<T>& a, const V<T>& b) {
     return a.x * b.y - a.y * b.x;
+}
+template <class T> V<T> turned(const V<T>& a) {
+    return {-a.y, a.x};
 }
 // The small term keeps the derivative finite where two points coincide; it is far below every tolerance.
 template <class T> T norm(const V<T>& a) {
@@ -153,112 +215,254 @@ template <class T> T norm(const V<T>& a) {
     return sqrt(dot(a, a) + T(1e-30));
 }
 
-// An operand read from the front of the equation's unknowns.
-template <class T> struct Operand {
-    char kind;
-    V<T> a, b, c; // point: a; line: a, b; circle: centre a; arc: centre a, start b, end c
-    T r;          // circle
-    [[nodiscard]] T radius() const { return kind == 'c' ? r : norm(b - a); }
-    [[nodiscard]] V<T> direction() const { return b - a; }
+// An operand with its values.
+template <class T> struct Thing {
+    const Operand* plan;
+    std::vector<V<T>> p; // point; line: ends; circle: centre; arc: centre, start, end; ellipse, spline: as in Curve
+    T r = T(0);          // circle, ellipse
+
+    [[nodiscard]] bool is(char kind) const { return plan->kind == kind; }
+    [[nodiscard]] bool round() const { return is('c') || is('a'); }
+    [[nodiscard]] const V<T>& place() const { return p[0]; } // of points and centres
+    [[nodiscard]] T radius() const { return is('c') ? r : norm(p[1] - p[0]); }
+    [[nodiscard]] V<T> direction() const { return p[1] - p[0]; }
+    [[nodiscard]] V<T> pole(size_t i) const {
+        V<T> sum{T(0), T(0)};
+        for (size_t k = 0; k < p.size(); ++k) {
+            sum = sum + p[k] * T(plan->weights[i][k]);
+        }
+        return sum;
+    }
 };
 
-template <class T> Operand<T> read_operand(char kind, const T*& x) {
-    const auto point = [&] {
-        const V<T> p{x[0], x[1]};
-        x += 2;
-        return p;
-    };
-    Operand<T> operand{kind, point(), {T(0), T(0)}, {T(0), T(0)}, T(0)};
-    if (kind == 'l') {
-        operand.b = point();
-    } else if (kind == 'a') {
-        operand.b = point();
-        operand.c = point();
-    } else if (kind == 'c') {
-        operand.r = *x++;
+template <class T> std::vector<Thing<T>> read_things(const Equation& equation, const T*& x) {
+    std::vector<Thing<T>> things;
+    for (const Operand& operand : equation.on) {
+        Thing<T> thing{&operand, {}, T(0)};
+        for (size_t i = 0; i < operand.points; ++i) {
+            thing.p.push_back({x[0], x[1]});
+            x += 2;
+        }
+        if (operand.radius) {
+            thing.r = *x++;
+        }
+        things.push_back(std::move(thing));
     }
-    return operand;
-}
-
-template <class T> std::vector<Operand<T>> read_operands(const std::string& pattern, const T* x) {
-    std::vector<Operand<T>> operands;
-    for (const char kind : pattern) {
-        operands.push_back(read_operand(kind, x));
-    }
-    return operands;
+    return things;
 }
 
 // Signed distance of a point from a line, positive on its left.
-template <class T> T height_over(const Operand<T>& line, const V<T>& point) {
-    return cross(line.direction(), point - line.a) / norm(line.direction());
+template <class T> T height_over(const Thing<T>& line, const V<T>& point) {
+    return cross(line.direction(), point - line.p[0]) / norm(line.direction());
 }
 
-// Curves that share an end touch there: each radius stands square on the other curve. (That the distance of the line
-// equals the radius says the same, but it is at its extreme there, so that its slope vanishes and no solver gets
-// close.)
-template <class T> T tangency_at(const V<T>& joint, const Operand<T>& first, const Operand<T>& second) {
-    if (first.kind == 'l' || second.kind == 'l') {
-        const Operand<T>& line = first.kind == 'l' ? first : second;
-        const Operand<T>& round = first.kind == 'l' ? second : first;
-        return dot(line.direction(), joint - round.a) / norm(line.direction());
+// How far a point is from an ellipse, to first order.
+template <class T> T off_ellipse(const Thing<T>& ellipse, const V<T>& point) {
+    using std::sqrt;
+    const V<T> d = point - ellipse.p[0];
+    const V<T> axis = ellipse.direction();
+    const T a = norm(axis);
+    const T along = dot(d, axis) / (a * a);
+    const T across = cross(axis, d) / (a * ellipse.r);
+    return (sqrt(along * along + across * across + T(1e-30)) - T(1)) * ellipse.r;
+}
+
+// Which way the curve runs at one of its ends, and its curvature there; `end` counts the curve's points.
+template <class T> struct Run {
+    V<T> way;
+    T bend;
+};
+
+template <class T> Run<T> run_at(const Thing<T>& curve, int end) {
+    if (curve.is('l')) {
+        return {curve.direction(), T(0)};
     }
-    const V<T> to_first = first.a - joint;
-    const V<T> to_second = second.a - joint;
-    return cross(to_first, to_second) / norm(to_first);
+    const V<T>& at = curve.p[static_cast<size_t>(end)];
+    if (curve.is('a')) {
+        return {turned(at - curve.p[0]), T(1) / curve.radius()};
+    }
+    if (curve.is('e')) { // along the gradient turned
+        const V<T> axis = curve.direction();
+        const T a = norm(axis);
+        const T b = curve.r;
+        const V<T> d = at - curve.p[0];
+        const V<T> u = axis * (T(1) / a);
+        const T x = dot(d, u);
+        const T y = cross(u, d);
+        const V<T> gradient = u * (x / (a * a)) + turned(u) * (y / (b * b));
+        const T g = norm(gradient);
+        return {turned(gradient) * (T(1) / g), T(1) / (a * a * b * b * g * g * g)};
+    }
+    // A clamped spline: its first poles say all; at the last end, its last ones, seen from there.
+    const auto& knots = curve.plan->knots;
+    const auto p = static_cast<size_t>(curve.plan->degree);
+    const size_t count = curve.plan->weights.size();
+    const bool first = end == 0;
+    const auto pole = [&](size_t i) { return curve.pole(first ? i : count - 1 - i); };
+    const auto knot = [&](size_t i) { return first ? knots[i] : knots.back() - knots[knots.size() - 1 - i]; };
+    const auto slope = [&](size_t i) {
+        return (pole(i + 1) - pole(i)) * T(static_cast<double>(p) / (knot(i + p + 1) - knot(i + 1)));
+    };
+    const V<T> d1 = slope(0);
+    V<T> d2{T(0), T(0)};
+    if (p >= 2 && count >= 3) {
+        d2 = (slope(1) - slope(0)) * T(static_cast<double>(p - 1) / (knot(p + 1) - knot(2)));
+    }
+    const T speed = norm(d1);
+    const T bend = cross(d1, d2) / (speed * speed * speed);
+    return first ? Run<T>{d1, bend} : Run<T>{d1 * T(-1), bend * T(-1)};
 }
 
+// Curves that share an end touch there: they run the same way. (That the distance of a line equals the radius says the
+// same of it and a circle, but it is at its extreme there, so that its slope vanishes and no solver gets close.)
 template <class T>
-T tangency(const Operand<T>& first, const Operand<T>& second, const std::vector<Operand<double>>& drawn) {
-    if (first.kind == 'l' || second.kind == 'l') {
-        const bool line_first = first.kind == 'l';
-        const Operand<T>& line = line_first ? first : second;
-        const Operand<T>& round = line_first ? second : first;
-        const double side = height_over(drawn[line_first ? 0 : 1], drawn[line_first ? 1 : 0].a) < 0 ? -1.0 : 1.0;
-        return height_over(line, round.a) * T(side) - round.radius();
+void touching_at_joint(const Equation& equation, const std::vector<Thing<T>>& on,
+                       const std::vector<Thing<double>>& drawn, T* residual) {
+    const Run<T> a = run_at(on[0], equation.joint[0]);
+    const Run<T> b = run_at(on[1], equation.joint[1]);
+    residual[0] = cross(a.way, b.way) / (norm(a.way) * norm(b.way)) * T(equation.scale);
+    if (equation.kind == ConstraintKind::smooth) {
+        const double same = dot(run_at(drawn[0], equation.joint[0]).way, run_at(drawn[1], equation.joint[1]).way);
+        residual[1] = (a.bend - b.bend * T(same < 0 ? -1.0 : 1.0)) * T(equation.scale * equation.scale);
     }
-    const double centres = norm(drawn[1].a - drawn[0].a);
+}
+
+template <class T> T tangency(const std::vector<Thing<T>>& on, const std::vector<Thing<double>>& drawn) {
+    const size_t line = on[0].is('l') ? 0 : 1;
+    const size_t other = 1 - line;
+    if (on[line].is('l')) {
+        const double side = height_over(drawn[line], drawn[other].place()) < 0 ? -1.0 : 1.0;
+        const T height = height_over(on[line], on[other].place()) * T(side);
+        if (on[other].round()) {
+            return height - on[other].radius();
+        }
+        // An ellipse reaches as far across the line as both its half axes together do.
+        using std::sqrt;
+        const V<T> across = turned(on[line].direction()) * (T(1) / norm(on[line].direction()));
+        const V<T> axis = on[other].direction();
+        const V<T> second = turned(axis) * (on[other].r / norm(axis));
+        const T one = dot(across, axis);
+        const T two = dot(across, second);
+        return height - sqrt(one * one + two * two);
+    }
+    const double centres = norm(drawn[1].place() - drawn[0].place());
     const double outside = drawn[0].radius() + drawn[1].radius();
     const double inside = std::fabs(drawn[0].radius() - drawn[1].radius());
+    const T apart = norm(on[1].place() - on[0].place());
     if (std::fabs(centres - outside) <= std::fabs(centres - inside)) {
-        return norm(second.a - first.a) - first.radius() - second.radius();
+        return apart - on[0].radius() - on[1].radius();
     }
     const double sign = drawn[0].radius() > drawn[1].radius() ? 1.0 : -1.0;
-    return norm(second.a - first.a) - (first.radius() - second.radius()) * T(sign);
+    return apart - (on[0].radius() - on[1].radius()) * T(sign);
 }
 
 template <class T>
-T distance_residual(const Equation& equation, const std::vector<Operand<T>>& on,
-                    const std::vector<Operand<double>>& drawn) {
-    if (equation.pattern == "l") {
+T distance_residual(const Equation& equation, const std::vector<Thing<T>>& on,
+                    const std::vector<Thing<double>>& drawn) {
+    if (on.size() == 1) {
         return norm(on[0].direction()) - T(equation.value);
     }
-    if (equation.pattern == "pp") {
-        return norm(on[1].a - on[0].a) - T(equation.value);
+    if (on[1].is('p')) {
+        return norm(on[1].place() - on[0].place()) - T(equation.value);
     }
-    const double side = height_over(drawn[1], drawn[0].a) < 0 ? -1.0 : 1.0;
-    return height_over(on[1], on[0].a) * T(side) - T(equation.value);
+    const double side = height_over(drawn[1], drawn[0].place()) < 0 ? -1.0 : 1.0;
+    return height_over(on[1], on[0].place()) * T(side) - T(equation.value);
+}
+
+template <class T>
+void coincidence(const Equation& equation, const std::vector<Thing<T>>& on, const T& slide, T* residual) {
+    const V<T>& point = on[0].place();
+    switch (on[1].plan->kind) {
+    case 'p':
+        residual[0] = on[1].place().x - point.x;
+        residual[1] = on[1].place().y - point.y;
+        break;
+    case 'l':
+        residual[0] = height_over(on[1], point);
+        break;
+    case 'e':
+        residual[0] = off_ellipse(on[1], point);
+        break;
+    case 's': {
+        const Operand& plan = *on[1].plan;
+        const double first = plan.knots.front();
+        const T u = T(first) + slide * T((plan.knots.back() - first) / equation.scale);
+        const size_t span = span_of(plan.knots, plan.degree, u);
+        const auto values = basis_functions(plan.knots, plan.degree, span, u);
+        V<T> place{T(0), T(0)};
+        for (size_t k = 0; k < values.size(); ++k) {
+            place = place + on[1].pole(span - static_cast<size_t>(plan.degree) + k) * values[k];
+        }
+        residual[0] = place.x - point.x;
+        residual[1] = place.y - point.y;
+        break;
+    }
+    default:
+        residual[0] = norm(point - on[1].place()) - on[1].radius();
+    }
+}
+
+template <class T> void symmetry(const std::vector<Thing<T>>& on, T* residual) {
+    const V<T> between = on[1].place() - on[0].place();
+    const V<T> middle = (on[0].place() + on[1].place()) * T(0.5);
+    const V<T> line = on[2].direction();
+    residual[0] = height_over(on[2], middle);
+    residual[1] = dot(between, line) / norm(line);
+    if (!on[0].is('p')) {
+        residual[2] = on[0].radius() - on[1].radius();
+    }
+}
+
+template <class T> T angle_residual(const Equation& equation, const std::vector<Thing<T>>& on, double length) {
+    // The first line turned by the angle must be parallel to the second and point the same way.
+    using std::atan2;
+    const V<T> d = on[0].direction();
+    const T c(std::cos(equation.value));
+    const T s(std::sin(equation.value));
+    const V<T> aim{d.x * c - d.y * s, d.x * s + d.y * c};
+    const V<T> e = on[1].direction();
+    return atan2(cross(aim, e), dot(aim, e)) * T(length);
+}
+
+template <class T> T arc_length_residual(const Equation& equation, const Thing<T>& on) {
+    constexpr double full_turn = 2 * std::numbers::pi;
+    if (on.is('c')) {
+        return on.radius() * T(full_turn) - T(equation.value);
+    }
+    using std::atan2;
+    const V<T> a = on.p[1] - on.p[0];
+    const V<T> b = on.p[2] - on.p[0];
+    T sweep = atan2(cross(a, b), dot(a, b));
+    if (sweep <= T(0)) {
+        sweep += T(full_turn);
+    }
+    return on.radius() * sweep - T(equation.value);
 }
 
 } // namespace
 
 template <class T> void evaluate_equation(const Equation& equation, const T* x, T* residual) {
-    const auto on = read_operands(equation.pattern, x);
-    if (equation.arc_law) {
-        residual[0] = norm(on[0].b - on[0].a) - norm(on[0].c - on[0].a);
+    const T* after = x;
+    const auto on = read_things(equation, after);
+    if (equation.law) {
+        if (on[0].is('e')) {
+            residual[0] = off_ellipse(on[0], on[0].p[2]);
+            residual[1] = off_ellipse(on[0], on[0].p[3]);
+        } else {
+            residual[0] = norm(on[0].p[1] - on[0].p[0]) - norm(on[0].p[2] - on[0].p[0]);
+        }
         return;
     }
-    const auto drawn = read_operands(equation.pattern, equation.drawn.data());
-    const auto between = [&] { return equation.pattern == "l" ? on[0].direction() : on[1].a - on[0].a; };
+    const double* drawn_after = equation.drawn.data();
+    const auto drawn = read_things(equation, drawn_after);
+    const auto between = [&] { return on.size() == 1 ? on[0].direction() : on[1].place() - on[0].place(); };
+    // Divided by both lengths, so that shrinking a line to nothing is no way out; the drawn length makes it mm again.
+    const auto per_length = [&](const T& product) {
+        return product * T(norm(drawn[1].direction())) / (norm(on[0].direction()) * norm(on[1].direction()));
+    };
     switch (equation.kind) {
     case ConstraintKind::coincident:
-        if (equation.pattern == "pp") {
-            residual[0] = on[1].a.x - on[0].a.x;
-            residual[1] = on[1].a.y - on[0].a.y;
-        } else if (equation.pattern == "pl") {
-            residual[0] = height_over(on[1], on[0].a);
-        } else {
-            residual[0] = norm(on[0].a - on[1].a) - on[1].radius();
-        }
+        coincidence(equation, on, on[1].is('s') ? *after : T(0), residual);
         break;
     case ConstraintKind::horizontal:
         residual[0] = between().y;
@@ -267,40 +471,62 @@ template <class T> void evaluate_equation(const Equation& equation, const T* x, 
         residual[0] = between().x;
         break;
     case ConstraintKind::parallel:
-        // Divided by both lengths, so that shrinking a line to nothing is no way out; the drawn length makes it mm
-        // again.
-        residual[0] = cross(on[0].direction(), on[1].direction()) * T(norm(drawn[1].direction())) /
-                      (norm(on[0].direction()) * norm(on[1].direction()));
+        residual[0] = per_length(cross(on[0].direction(), on[1].direction()));
         break;
     case ConstraintKind::perpendicular:
-        residual[0] = dot(on[0].direction(), on[1].direction()) * T(norm(drawn[1].direction())) /
-                      (norm(on[0].direction()) * norm(on[1].direction()));
+        residual[0] = per_length(dot(on[0].direction(), on[1].direction()));
+        break;
+    case ConstraintKind::collinear:
+        residual[0] = height_over(on[0], on[1].p[0]);
+        residual[1] = height_over(on[0], on[1].p[1]);
         break;
     case ConstraintKind::tangent:
-        residual[0] = equation.joint < 0 ? tangency(on[0], on[1], drawn)
-                                         : tangency_at(V<T>{x[equation.joint], x[equation.joint + 1]}, on[0], on[1]);
+    case ConstraintKind::smooth:
+        if (equation.joint[0] >= 0) {
+            touching_at_joint(equation, on, drawn, residual);
+        } else {
+            residual[0] = tangency(on, drawn);
+        }
         break;
     case ConstraintKind::equal:
         residual[0] =
-            on[0].kind == 'l' ? norm(on[0].direction()) - norm(on[1].direction()) : on[0].radius() - on[1].radius();
+            on[0].is('l') ? norm(on[0].direction()) - norm(on[1].direction()) : on[0].radius() - on[1].radius();
         break;
     case ConstraintKind::concentric:
-        residual[0] = on[1].a.x - on[0].a.x;
-        residual[1] = on[1].a.y - on[0].a.y;
+        residual[0] = on[1].place().x - on[0].place().x;
+        residual[1] = on[1].place().y - on[0].place().y;
         break;
     case ConstraintKind::fixed:
         for (size_t i = 0; i < equation.drawn.size(); ++i) {
             residual[i] = x[i] - T(equation.drawn[i]);
         }
         break;
+    case ConstraintKind::symmetric:
+        symmetry(on, residual);
+        break;
+    case ConstraintKind::midpoint: {
+        const V<T>& a = on.size() == 2 ? on[1].p[0] : on[1].place();
+        const V<T>& b = on.size() == 2 ? on[1].p[1] : on[2].place();
+        const V<T> off = (a + b) * T(0.5) - on[0].place();
+        residual[0] = off.x;
+        residual[1] = off.y;
+        break;
+    }
+    case ConstraintKind::pattern:
+        for (size_t i = 2; i < on.size(); ++i) {
+            const V<T> off = (on[i].place() - on[i - 1].place()) - (on[1].place() - on[0].place());
+            residual[2 * i - 4] = off.x;
+            residual[2 * i - 3] = off.y;
+        }
+        break;
     case ConstraintKind::distance:
         residual[0] = distance_residual(equation, on, drawn);
         break;
     case ConstraintKind::horizontal_distance:
-        residual[0] = on[1].a.x - on[0].a.x - T(equation.value);
+        residual[0] = on[1].place().x - on[0].place().x - T(equation.value);
         break;
     case ConstraintKind::vertical_distance:
-        residual[0] = on[1].a.y - on[0].a.y - T(equation.value);
+        residual[0] = on[1].place().y - on[0].place().y - T(equation.value);
         break;
     case ConstraintKind::radius:
         residual[0] = on[0].radius() - T(equation.value);
@@ -308,17 +534,12 @@ template <class T> void evaluate_equation(const Equation& equation, const T* x, 
     case ConstraintKind::diameter:
         residual[0] = on[0].radius() - T(equation.value / 2);
         break;
-    case ConstraintKind::angle: {
-        // The first line turned by the angle must be parallel to the second and point the same way.
-        const V<T> d = on[0].direction();
-        const double c = std::cos(equation.value);
-        const double s = std::sin(equation.value);
-        const V<T> turned{d.x * T(c) - d.y * T(s), d.x * T(s) + d.y * T(c)};
-        const V<T> e = on[1].direction();
-        using std::atan2;
-        residual[0] = atan2(cross(turned, e), dot(turned, e)) * T(norm(drawn[0].direction()));
+    case ConstraintKind::angle:
+        residual[0] = angle_residual(equation, on, norm(drawn[0].direction()));
         break;
-    }
+    case ConstraintKind::arc_length:
+        residual[0] = arc_length_residual(equation, on[0]);
+        break;
     }
 }
 

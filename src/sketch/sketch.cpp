@@ -16,23 +16,36 @@ const std::vector<std::pair<ConstraintKind, std::string>>& constraint_names() {
         {ConstraintKind::equal, "equal"},
         {ConstraintKind::concentric, "concentric"},
         {ConstraintKind::fixed, "fixed"},
+        {ConstraintKind::symmetric, "symmetric"},
+        {ConstraintKind::midpoint, "midpoint"},
+        {ConstraintKind::collinear, "collinear"},
+        {ConstraintKind::smooth, "smooth"},
+        {ConstraintKind::pattern, "pattern"},
         {ConstraintKind::distance, "distance"},
         {ConstraintKind::horizontal_distance, "horizontal_distance"},
         {ConstraintKind::vertical_distance, "vertical_distance"},
         {ConstraintKind::radius, "radius"},
         {ConstraintKind::diameter, "diameter"},
-        {ConstraintKind::angle, "angle"}};
+        {ConstraintKind::angle, "angle"},
+        {ConstraintKind::arc_length, "arc_length"}};
     return names;
 }
 
 const std::vector<std::pair<CurveKind, std::string>>& curve_names() {
-    static const std::vector<std::pair<CurveKind, std::string>> names{
-        {CurveKind::line, "line"}, {CurveKind::circle, "circle"}, {CurveKind::arc, "arc"}};
+    static const std::vector<std::pair<CurveKind, std::string>> names{{CurveKind::line, "line"},
+                                                                      {CurveKind::circle, "circle"},
+                                                                      {CurveKind::arc, "arc"},
+                                                                      {CurveKind::ellipse, "ellipse"},
+                                                                      {CurveKind::spline, "spline"}};
     return names;
 }
 
 bool is_dimension(ConstraintKind kind) {
     return kind >= ConstraintKind::distance;
+}
+
+bool has_radius(CurveKind kind) {
+    return kind == CurveKind::circle || kind == CurveKind::ellipse;
 }
 
 Dimension dimension_of(ConstraintKind kind) {
@@ -45,17 +58,39 @@ int Sketch::add_point(double x, double y) {
 }
 
 int Sketch::add_line(int start, int end) {
-    curves.push_back({++last_id, CurveKind::line, {start, end}, 0, false});
-    return last_id;
+    return add(CurveKind::line, {start, end}, 0);
 }
 
 int Sketch::add_circle(int center, double radius) {
-    curves.push_back({++last_id, CurveKind::circle, {center}, radius, false});
-    return last_id;
+    return add(CurveKind::circle, {center}, radius);
 }
 
 int Sketch::add_arc(int center, int start, int end) {
-    curves.push_back({++last_id, CurveKind::arc, {center, start, end}, 0, false});
+    return add(CurveKind::arc, {center, start, end}, 0);
+}
+
+int Sketch::add_ellipse(int center, int axis_end, double other_half) {
+    return add(CurveKind::ellipse, {center, axis_end}, other_half);
+}
+
+int Sketch::add_ellipse_arc(int center, int axis_end, double other_half, int start, int end) {
+    return add(CurveKind::ellipse, {center, axis_end, start, end}, other_half);
+}
+
+int Sketch::add_spline(std::vector<int> curve_points, int degree, bool closed, bool through) {
+    add(CurveKind::spline, std::move(curve_points), 0);
+    curves.back().degree = degree;
+    curves.back().closed = closed;
+    curves.back().through = through;
+    return last_id;
+}
+
+int Sketch::add(CurveKind kind, std::vector<int> curve_points, double radius) {
+    Curve& fresh = curves.emplace_back();
+    fresh.id = ++last_id;
+    fresh.kind = kind;
+    fresh.points = std::move(curve_points);
+    fresh.radius = radius;
     return last_id;
 }
 
@@ -129,24 +164,79 @@ void Sketch::remove(int id) {
 
 namespace {
 
-// What may stand in a constraint, one letter an operand: p point, l line, r circle or arc.
+// What may stand in a constraint, one letter an operand: p point, l line, r circle or arc, e ellipse, s spline.
 const std::vector<std::string>& operand_patterns(ConstraintKind kind) {
-    static const std::vector<std::vector<std::string>> patterns{{"pp", "pl", "pr"},
-                                                                {"l", "pp"},
-                                                                {"l", "pp"},
-                                                                {"ll"},
-                                                                {"ll"},
-                                                                {"lr", "rl", "rr"},
-                                                                {"ll", "rr"},
-                                                                {"rr"},
-                                                                {"p", "l", "r"},
-                                                                {"l", "pp", "pl"},
-                                                                {"pp"},
-                                                                {"pp"},
-                                                                {"r"},
-                                                                {"r"},
-                                                                {"ll"}};
-    return patterns[static_cast<size_t>(kind)];
+    static const std::map<ConstraintKind, std::vector<std::string>> patterns{
+        {ConstraintKind::coincident, {"pp", "pl", "pr", "pe", "ps"}},
+        {ConstraintKind::horizontal, {"l", "pp"}},
+        {ConstraintKind::vertical, {"l", "pp"}},
+        {ConstraintKind::parallel, {"ll"}},
+        {ConstraintKind::perpendicular, {"ll"}},
+        {ConstraintKind::tangent, {"lr", "rl", "rr", "le", "el"}},
+        {ConstraintKind::equal, {"ll", "rr"}},
+        {ConstraintKind::concentric, {"rr", "re", "er", "ee"}},
+        {ConstraintKind::fixed, {"p", "l", "r", "e", "s"}},
+        {ConstraintKind::symmetric, {"ppl", "rrl"}},
+        {ConstraintKind::midpoint, {"pl", "ppp"}},
+        {ConstraintKind::collinear, {"ll"}},
+        {ConstraintKind::smooth, {}},
+        {ConstraintKind::pattern, {}},
+        {ConstraintKind::distance, {"l", "pp", "pl"}},
+        {ConstraintKind::horizontal_distance, {"pp"}},
+        {ConstraintKind::vertical_distance, {"pp"}},
+        {ConstraintKind::radius, {"r"}},
+        {ConstraintKind::diameter, {"r"}},
+        {ConstraintKind::angle, {"ll"}},
+        {ConstraintKind::arc_length, {"r"}}};
+    return patterns.at(kind);
+}
+
+// The end points of a curve, as places in its list of points.
+std::vector<int> ends_of(const Curve& curve) {
+    switch (curve.kind) {
+    case CurveKind::line:
+        return {0, 1};
+    case CurveKind::circle:
+        return {};
+    case CurveKind::arc:
+        return {1, 2};
+    case CurveKind::ellipse:
+        return curve.points.size() == 4 ? std::vector<int>{2, 3} : std::vector<int>{};
+    case CurveKind::spline:
+        break;
+    }
+    return curve.closed ? std::vector<int>{} : std::vector<int>{0, static_cast<int>(curve.points.size()) - 1};
+}
+
+bool accepts(const Sketch& sketch, const Constraint& constraint, const std::string& pattern) {
+    const auto& allowed = operand_patterns(constraint.kind);
+    if (std::find(allowed.begin(), allowed.end(), pattern) != allowed.end()) {
+        return true;
+    }
+    if (constraint.kind == ConstraintKind::pattern) {
+        return pattern.size() >= 3 && pattern.find_first_not_of('p') == std::string::npos;
+    }
+    const bool touching = constraint.kind == ConstraintKind::tangent || constraint.kind == ConstraintKind::smooth;
+    return touching && pattern.size() == 2 && pattern.find_first_of("p?") == std::string::npos &&
+           SharedEnds(sketch).between(*sketch.curve(constraint.on[0]), *sketch.curve(constraint.on[1])).has_value();
+}
+
+// Whether the curve has as many points as its kind wants.
+bool fits(const Curve& curve) {
+    const size_t count = curve.points.size();
+    switch (curve.kind) {
+    case CurveKind::line:
+        return count == 2;
+    case CurveKind::circle:
+        return count == 1;
+    case CurveKind::arc:
+        return count == 3;
+    case CurveKind::ellipse:
+        return count == 2 || count == 4;
+    case CurveKind::spline:
+        break;
+    }
+    return count >= (curve.closed ? 3U : 2U) && curve.degree >= 1 && curve.degree <= 5;
 }
 
 Finding mistake(const std::string& cause) {
@@ -154,6 +244,38 @@ Finding mistake(const std::string& cause) {
 }
 
 } // namespace
+
+SharedEnds::SharedEnds(const Sketch& sketch) {
+    for (const Constraint& constraint : sketch.constraints) {
+        const bool points = constraint.on.size() == 2 && sketch.point(constraint.on[0]) != nullptr &&
+                            sketch.point(constraint.on[1]) != nullptr;
+        if (constraint.kind == ConstraintKind::coincident && points) {
+            const int a = top(constraint.on[0]);
+            const int b = top(constraint.on[1]);
+            if (a != b) {
+                same_as_[a] = b;
+            }
+        }
+    }
+}
+
+int SharedEnds::top(int point) const {
+    for (auto next = same_as_.find(point); next != same_as_.end(); next = same_as_.find(point)) {
+        point = next->second;
+    }
+    return point;
+}
+
+std::optional<std::array<int, 2>> SharedEnds::between(const Curve& first, const Curve& second) const {
+    for (const int a : ends_of(first)) {
+        for (const int b : ends_of(second)) {
+            if (same(first.points[static_cast<size_t>(a)], second.points[static_cast<size_t>(b)])) {
+                return std::array<int, 2>{a, b};
+            }
+        }
+    }
+    return std::nullopt;
+}
 
 Findings check_structure(const Sketch& sketch) {
     Findings findings;
@@ -169,13 +291,13 @@ Findings check_structure(const Sketch& sketch) {
     }
     for (const Curve& curve : sketch.curves) {
         take(curve.id);
-        const size_t wanted = curve.kind == CurveKind::line ? 2 : curve.kind == CurveKind::circle ? 1 : 3;
         const bool known =
             std::all_of(curve.points.begin(), curve.points.end(), [&](int p) { return sketch.point(p) != nullptr; });
-        if (curve.points.size() != wanted || !known) {
+        if (!fits(curve) || !known) {
             findings.push_back(mistake("Curve " + std::to_string(curve.id) + " lacks one of its points."));
-        } else if (curve.kind == CurveKind::circle && !(curve.radius > 0)) {
-            findings.push_back(mistake("Circle " + std::to_string(curve.id) + " has no radius."));
+        } else if (has_radius(curve.kind) && !(curve.radius > 0)) {
+            findings.push_back(mistake((curve.kind == CurveKind::circle ? "Circle " : "Ellipse ") +
+                                       std::to_string(curve.id) + " has no radius."));
         }
     }
     for (const Constraint& constraint : sketch.constraints) {
@@ -183,13 +305,11 @@ Findings check_structure(const Sketch& sketch) {
         std::string pattern;
         for (const int on : constraint.on) {
             const Curve* curve = sketch.curve(on);
-            pattern += sketch.point(on) != nullptr      ? 'p'
-                       : curve == nullptr               ? '?'
-                       : curve->kind == CurveKind::line ? 'l'
-                                                        : 'r';
+            pattern += sketch.point(on) != nullptr ? 'p'
+                       : curve == nullptr          ? '?'
+                                                   : "lrres"[static_cast<size_t>(curve->kind)];
         }
-        const auto& allowed = operand_patterns(constraint.kind);
-        if (std::find(allowed.begin(), allowed.end(), pattern) == allowed.end()) {
+        if (!accepts(sketch, constraint, pattern)) {
             findings.push_back(mistake("The constraint \u201c" +
                                        constraint_names()[static_cast<size_t>(constraint.kind)].second + "\u201d (" +
                                        std::to_string(constraint.id) + ") stands on the wrong things."));

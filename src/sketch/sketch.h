@@ -11,6 +11,7 @@
 #include "base/formula.h"
 
 #include <array>
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
@@ -25,15 +26,20 @@ struct Point {
     friend bool operator==(const Point&, const Point&) = default;
 };
 
-enum class CurveKind { line, circle, arc };
+enum class CurveKind { line, circle, arc, ellipse, spline };
 
 /// line: points {start, end}. circle: points {centre} and `radius`. arc: points {centre, start, end}, counterclockwise.
+/// ellipse: points {centre, end of one axis} and `radius`, half of the other axis; a part of one has points {centre,
+/// end of one axis, start, end}, counterclockwise. spline: points {control points or points it runs through}.
 struct Curve {
     int id = 0;
     CurveKind kind = CurveKind::line;
     std::vector<int> points;
-    double radius = 0;         ///< mm; of circles only
+    double radius = 0;         ///< mm; of circles and ellipses only
     bool construction = false; ///< helps drawing, bounds no region
+    int degree = 3;            ///< of splines: 1 to 5
+    bool closed = false;       ///< of splines
+    bool through = false;      ///< of splines: it runs through its points, else they are its control points
     friend bool operator==(const Curve&, const Curve&) = default;
 };
 
@@ -43,30 +49,40 @@ enum class ConstraintKind {
     vertical,            ///< a line, or two points
     parallel,            ///< two lines
     perpendicular,       ///< two lines
-    tangent,             ///< a line and a circle or arc, or two of these
+    tangent,             ///< two curves touch: a line and a circle, arc or ellipse, or two circles or arcs; any two at
+                         ///< an end that they share
     equal,               ///< two lines (length), or two circles or arcs (radius)
     concentric,          ///< two circles or arcs
     fixed,               ///< a point, or all of a curve, stays where it is drawn
+    symmetric,           ///< two points, or two circles or arcs, mirror each other about a line
+    midpoint,            ///< a point in the middle of a line, or of two points
+    collinear,           ///< two lines lie on one
+    smooth,              ///< two curves share an end, run the same way there and are bent alike
+    pattern,             ///< three or more points, evenly spaced on a line in their order
     distance,            ///< a line, two points, or a point and a line
     horizontal_distance, ///< two points, signed from the first to the second
     vertical_distance,   ///< two points, signed from the first to the second
     radius,              ///< a circle or arc
     diameter,            ///< a circle or arc
-    angle                ///< two lines, counterclockwise from the first to the second
+    angle,               ///< two lines, counterclockwise from the first to the second
+    arc_length           ///< an arc, or all round a circle
 };
 
 /// All kinds with their names in files, in the order of the enumeration.
 const std::vector<std::pair<ConstraintKind, std::string>>& constraint_names();
 const std::vector<std::pair<CurveKind, std::string>>& curve_names();
 bool is_dimension(ConstraintKind kind);
+/// Circles and ellipses carry a number beside their points.
+bool has_radius(CurveKind kind);
 /// A length or an angle; of dimensions only.
 Dimension dimension_of(ConstraintKind kind);
 
 struct Constraint {
     int id = 0;
     ConstraintKind kind = ConstraintKind::coincident;
-    std::vector<int> on; ///< ids of points and curves
-    Expression value;    ///< of dimensions only
+    std::vector<int> on;   ///< ids of points and curves
+    Expression value;      ///< of dimensions only
+    bool measured = false; ///< of dimensions: it tells its value and holds nothing
     friend bool operator==(const Constraint&, const Constraint&) = default;
 };
 
@@ -80,6 +96,9 @@ struct Sketch {
     int add_line(int start, int end);
     int add_circle(int center, double radius);
     int add_arc(int center, int start, int end);
+    int add_ellipse(int center, int axis_end, double other_half);
+    int add_ellipse_arc(int center, int axis_end, double other_half, int start, int end);
+    int add_spline(std::vector<int> curve_points, int degree, bool closed, bool through);
     int add_constraint(ConstraintKind kind, std::vector<int> on, std::string formula = {});
     /// Four lines with their constraints, from one corner to the opposite one; ids of the lines: bottom, right, top,
     /// left.
@@ -95,6 +114,22 @@ struct Sketch {
     void remove(int id);
 
     friend bool operator==(const Sketch&, const Sketch&) = default;
+
+private:
+    int add(CurveKind kind, std::vector<int> curve_points, double radius);
+};
+
+/// Which curves share ends: by using one point, or by points that are constrained to be one.
+class SharedEnds {
+public:
+    explicit SharedEnds(const Sketch& sketch);
+    /// Which of their points it is, counted within each curve; nothing where they share none.
+    [[nodiscard]] std::optional<std::array<int, 2>> between(const Curve& first, const Curve& second) const;
+    [[nodiscard]] bool same(int point, int other) const { return top(point) == top(other); }
+
+private:
+    [[nodiscard]] int top(int point) const;
+    std::map<int, int> same_as_;
 };
 
 /// Structural mistakes, as a file written by hand may have them: unknown ids, doubles, wrong number of operands.

@@ -1,12 +1,17 @@
 // Solving a sketch: the nearest place to what is drawn at which all constraints hold.
 //
-// Levenberg-Marquardt (Ceres Solver) from the drawn values, then minimum-norm Newton steps over the pseudo-inverse of
-// the Jacobian to reach machine precision. The rank of that Jacobian also tells the degrees of freedom left.
+// The equations fall apart into clusters that share no unknown, and each is solved alone. In a cluster
+// Levenberg-Marquardt (Ceres Solver) goes from the drawn values into the neighbourhood of the solution, by short steps
+// so that no branch is jumped over; Newton steps with the least movement (Tikhonov, sparse Cholesky of Eigen) then
+// reach machine precision. The rank of the Jacobian tells the degrees of freedom, the projection of a random movement
+// onto its null space tells what can still move. A conflict is made minimal by deletion: a constraint without which the
+// others hold takes part in it (Chinneck, Feasibility and Infeasibility in Optimization, 2008, the deletion filter).
 #pragma once
 
 #include "sketch/sketch.h"
 
 #include <map>
+#include <set>
 
 namespace kervo::sketch {
 
@@ -15,8 +20,9 @@ struct Solution {
     int degrees_of_freedom = 0;      ///< unknowns less the rank of the constraints
     int redundant = 0;               ///< equations that say nothing new
     double residual = 0;             ///< largest violation, mm
-    std::map<int, double> dimension; ///< evaluated value of each dimension by constraint id, mm or rad
-    std::vector<int> in_conflict;    ///< constraint ids that do not hold
+    std::map<int, double> dimension; ///< value of each dimension by constraint id, mm or rad; measured ones too
+    std::set<int> free;              ///< points, circles and ellipses (their radius) that can still move
+    std::vector<int> in_conflict;    ///< constraint ids that cannot hold together; without any of them the others can
     Findings findings;               ///< sketch.conflict, sketch.structure, sketch.collapsed, and those of formulas
 };
 
@@ -24,5 +30,9 @@ struct Solution {
 inline constexpr double solve_tolerance = 1e-9;
 
 Solution solve(const Sketch& sketch, const ParameterValues& parameters);
+
+/// The solved sketch with points pulled to other places as far as the constraints let them, everything else following.
+/// A pull goes in steps along what can move, so that nothing flips over. `solved` must hold its constraints.
+Sketch drag(const Sketch& solved, const ParameterValues& parameters, const std::map<int, Point2>& targets);
 
 } // namespace kervo::sketch

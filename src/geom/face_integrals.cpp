@@ -1,0 +1,173 @@
+#include "geom/face_integrals.h"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Curve2d.hxx>
+#include <BRepAdaptor_Surface.hxx>
+#include <BRep_Tool.hxx>
+#include <TColStd_Array1OfReal.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
+#include <gp_Pln.hxx>
+#include <gp_Pnt2d.hxx>
+#include <gp_Vec2d.hxx>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <vector>
+
+namespace kervo::geom {
+
+namespace {
+
+// Gauss-Legendre with eight points: exact for polynomials up to the fifteenth degree.
+template <class Function> void each_gauss_point(double low, double high, const Function& visit) {
+    constexpr std::array<double, 4> at{0.1834346424956498, 0.5255324099163290, 0.7966664774136267, 0.9602898564975363};
+    constexpr std::array<double, 4> weight{0.3626837833783620, 0.3137066458778873, 0.2223810344533745,
+                                           0.1012285362903763};
+    const double middle = (low + high) / 2;
+    const double half = (high - low) / 2;
+    for (size_t i = 0; i < at.size(); ++i) {
+        visit(middle - half * at[i], weight[i] * half);
+        visit(middle + half * at[i], weight[i] * half);
+    }
+}
+
+// Ends of the smooth spans of a curve; turns of circles and ellipses are divided, since they are no polynomials.
+template <class Curve> std::vector<double> spans_of(const Curve& curve) {
+    TColStd_Array1OfReal ends(1, curve.NbIntervals(GeomAbs_CN) + 1);
+    curve.Intervals(ends, GeomAbs_CN);
+    std::vector<double> spans(ends.begin(), ends.end());
+    const auto kind = curve.GetType();
+    if (kind == GeomAbs_Line || kind == GeomAbs_BSplineCurve || kind == GeomAbs_BezierCurve) {
+        return spans;
+    }
+    std::vector<double> finer;
+    for (size_t i = 0; i + 1 < spans.size(); ++i) {
+        const int pieces = std::clamp(static_cast<int>(std::ceil(std::fabs(spans[i + 1] - spans[i]) * 2)), 1, 64);
+        for (int k = 0; k < pieces; ++k) {
+            finer.push_back(spans[i] + (spans[i + 1] - spans[i]) * k / pieces);
+        }
+    }
+    finer.push_back(spans.back());
+    return finer;
+}
+
+template <class Visit> void each_border_edge(const TopoDS_Face& face, const Visit& visit) {
+    for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
+        const TopoDS_Edge& edge = TopoDS::Edge(it.Current());
+        if (edge.Orientation() == TopAbs_FORWARD || edge.Orientation() == TopAbs_REVERSED) {
+            visit(edge, edge.Orientation() == TopAbs_FORWARD ? 1.0 : -1.0);
+        }
+    }
+}
+
+FaceIntegral over_flat(const TopoDS_Face& face, const gp_Pln& plane, const gp_Pnt& apex) {
+    const gp_Pnt origin = plane.Location();
+    const gp_Vec along(plane.Position().XDirection());
+    const gp_Vec across(plane.Position().YDirection());
+    double area = 0;
+    double first_x = 0;
+    double first_y = 0;
+    each_border_edge(face, [&](const TopoDS_Edge& edge, double sign) {
+        if (BRep_Tool::Degenerated(edge)) {
+            return;
+        }
+        const BRepAdaptor_Curve curve(edge);
+        const auto spans = spans_of(curve);
+        for (size_t i = 0; i + 1 < spans.size(); ++i) {
+            each_gauss_point(spans[i], spans[i + 1], [&](double t, double weight) {
+                gp_Pnt p;
+                gp_Vec d;
+                curve.D1(t, p, d);
+                const gp_Vec r(origin, p);
+                const double x = r.Dot(along);
+                const double y = r.Dot(across);
+                const double dx = d.Dot(along);
+                const double dy = d.Dot(across);
+                area += sign * weight * (x * dy - y * dx) / 2;
+                first_x += sign * weight * x * x * dy / 2;
+                first_y -= sign * weight * y * y * dx / 2;
+            });
+        }
+    });
+    FaceIntegral out;
+    out.area = std::fabs(area);
+    if (area != 0) {
+        out.center = origin.Translated(along * (first_x / area) + across * (first_y / area));
+    }
+    const double height = gp_Vec(apex, origin).Dot(along.Crossed(across));
+    out.cone = area * height / 3;
+    out.moment = (out.center.XYZ() * 0.75 + apex.XYZ() * 0.25) * out.cone;
+    return out;
+}
+
+// On S(u, v) = C(u) + v d the integrand (S - apex) * (C' x d) does not depend on v, so that Green's theorem turns the
+// integral over the parameters into one along the border.
+FaceIntegral over_extruded(const TopoDS_Face& face, const BRepAdaptor_Surface& surface, const gp_Pnt& apex) {
+    TColStd_Array1OfReal knots(1, surface.NbUIntervals(GeomAbs_CN) + 1);
+    surface.UIntervals(knots, GeomAbs_CN);
+    double volume = 0;
+    gp_XYZ moment(0, 0, 0); // of the cone, about the apex
+    each_border_edge(face, [&](const TopoDS_Edge& edge, double sign) {
+        const BRepAdaptor_Curve2d curve(edge, face);
+        std::vector<double> spans = spans_of(curve);
+        std::vector<double> finer;
+        for (size_t i = 0; i + 1 < spans.size(); ++i) { // and where the border passes a knot of the profile
+            finer.push_back(spans[i]);
+            const double from = curve.Value(spans[i]).X();
+            const double to = curve.Value(spans[i + 1]).X();
+            if (curve.GetType() == GeomAbs_Line) {
+                for (const double knot : knots) {
+                    if (std::fabs(to - from) > 1e-12 && (knot - from) * (knot - to) < 0) {
+                        finer.push_back(spans[i] + (spans[i + 1] - spans[i]) * (knot - from) / (to - from));
+                    }
+                }
+            } else {
+                constexpr int pieces = 8;
+                for (int k = 1; k < pieces; ++k) {
+                    finer.push_back(spans[i] + (spans[i + 1] - spans[i]) * k / pieces);
+                }
+            }
+        }
+        finer.push_back(spans.back());
+        std::sort(finer.begin(), finer.end());
+        for (size_t i = 0; i + 1 < finer.size(); ++i) {
+            each_gauss_point(finer[i], finer[i + 1], [&](double t, double weight) {
+                gp_Pnt2d uv;
+                gp_Vec2d run;
+                curve.D1(t, uv, run);
+                gp_Pnt base;
+                gp_Vec du;
+                gp_Vec dv;
+                surface.D1(uv.X(), 0, base, du, dv);
+                const double g = gp_Vec(apex, base).Dot(du.Crossed(dv));
+                const double strip = -sign * weight * g * run.X();
+                volume += strip * uv.Y() / 3;
+                moment += (base.XYZ() - apex.XYZ()) * (strip * uv.Y() / 4) + dv.XYZ() * (strip * uv.Y() * uv.Y() / 8);
+            });
+        }
+    });
+    FaceIntegral out;
+    out.cone = volume;
+    out.moment = moment + apex.XYZ() * volume;
+    return out;
+}
+
+} // namespace
+
+std::optional<FaceIntegral> integrate_face(const TopoDS_Face& given, const gp_Pnt& apex) {
+    const TopoDS_Face face = TopoDS::Face(given.Oriented(TopAbs_FORWARD));
+    const BRepAdaptor_Surface surface(face, Standard_False);
+    switch (surface.GetType()) {
+    case GeomAbs_Plane:
+        return over_flat(face, surface.Plane(), apex);
+    case GeomAbs_SurfaceOfExtrusion:
+        return over_extruded(face, surface, apex);
+    default:
+        return std::nullopt;
+    }
+}
+
+} // namespace kervo::geom

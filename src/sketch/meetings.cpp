@@ -1,0 +1,302 @@
+// Where stretches meet. Lines and arcs by formula; where an ellipse or a spline takes part, both are divided into parts
+// on which x and y run one way. Such a part lies in the box of its ends, so that halving and dropping pairs of parts
+// whose boxes are apart leaves the neighbourhoods of the meetings; there the two are brought together by Gauss-Newton.
+#include "sketch/stretch.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kervo::sketch {
+
+namespace {
+
+using Points = std::vector<Point2>;
+using Pairs = std::vector<std::pair<double, double>>;
+
+Points line_line(const Stretch& a, const Stretch& b) {
+    const double ax = a.end[0] - a.start[0];
+    const double ay = a.end[1] - a.start[1];
+    const double bx = b.end[0] - b.start[0];
+    const double by = b.end[1] - b.start[1];
+    const double across = ax * by - ay * bx;
+    if (std::fabs(across) <= 1e-12 * std::hypot(ax, ay) * std::hypot(bx, by)) {
+        return {}; // parallel: shared ends are found as ends
+    }
+    const double t = ((b.start[0] - a.start[0]) * by - (b.start[1] - a.start[1]) * bx) / across;
+    return {a.at(t)};
+}
+
+Points line_circle(const Stretch& line, const Stretch& arc, double tolerance) {
+    const Point2 foot = line.at(nearest_parameter(line, arc.center));
+    const double height = distance(foot, arc.center);
+    if (height > arc.radius + tolerance) {
+        return {};
+    }
+    if (height > arc.radius - tolerance) {
+        return {foot};
+    }
+    const double half = std::sqrt((arc.radius - height) * (arc.radius + height));
+    const double length = line.length();
+    const Point2 d{(line.end[0] - line.start[0]) / length, (line.end[1] - line.start[1]) / length};
+    return {{foot[0] - d[0] * half, foot[1] - d[1] * half}, {foot[0] + d[0] * half, foot[1] + d[1] * half}};
+}
+
+Points circle_circle(const Stretch& a, const Stretch& b, double tolerance) {
+    const double apart = distance(a.center, b.center);
+    if (apart < tolerance || apart > a.radius + b.radius + tolerance ||
+        apart < std::fabs(a.radius - b.radius) - tolerance) {
+        return {}; // concentric (equal ones share only ends), outside or inside of each other
+    }
+    const Point2 d{(b.center[0] - a.center[0]) / apart, (b.center[1] - a.center[1]) / apart};
+    const double along = (apart * apart + (a.radius - b.radius) * (a.radius + b.radius)) / (2 * apart);
+    const Point2 foot{a.center[0] + d[0] * along, a.center[1] + d[1] * along};
+    const bool touching = std::fabs(apart - a.radius - b.radius) < tolerance ||
+                          std::fabs(apart - std::fabs(a.radius - b.radius)) < tolerance;
+    const double square = (a.radius - along) * (a.radius + along);
+    if (touching || square <= 0) {
+        return {foot};
+    }
+    const double half = std::sqrt(square);
+    return {{foot[0] - d[1] * half, foot[1] + d[0] * half}, {foot[0] + d[1] * half, foot[1] - d[0] * half}};
+}
+
+bool apart(const std::array<double, 4>& a, const std::array<double, 4>& b, double tolerance) {
+    return a[0] > b[2] + tolerance || b[0] > a[2] + tolerance || a[1] > b[3] + tolerance || b[1] > a[3] + tolerance;
+}
+
+// A part of a stretch on which x and y run one way.
+struct Part {
+    double low, high; // parameters
+    Point2 start, end;
+    [[nodiscard]] std::array<double, 4> box() const {
+        return {std::min(start[0], end[0]), std::min(start[1], end[1]), std::max(start[0], end[0]),
+                std::max(start[1], end[1])};
+    }
+    [[nodiscard]] double size() const { return std::max(std::fabs(end[0] - start[0]), std::fabs(end[1] - start[1])); }
+};
+
+std::vector<Part> parts_of(const Stretch& s, const std::vector<double>& also_at = {}) {
+    std::vector<Part> parts;
+    auto ends = monotone_parts(s);
+    ends.insert(ends.end(), also_at.begin(), also_at.end());
+    std::sort(ends.begin(), ends.end());
+    ends.erase(std::unique(ends.begin(), ends.end(), [](double a, double b) { return b - a < 1e-12; }), ends.end());
+    for (size_t i = 0; i + 1 < ends.size(); ++i) {
+        parts.push_back({ends[i], ends[i + 1], s.at(ends[i]), s.at(ends[i + 1])});
+    }
+    return parts;
+}
+
+class Search {
+public:
+    Search(const Stretch& a, const Stretch& b, double tolerance, bool same)
+        : a_(a), b_(b), tolerance_(tolerance), same_(same), a_closed_(a.closed(tolerance)),
+          b_closed_(b.closed(tolerance)) {}
+
+    void between(const Part& p, const Part& q, int depth = 0) {
+        constexpr int most_pairs = 200000; // curves that run along each other, unnoticed: what is found stays
+        if (apart(p.box(), q.box(), tolerance_) || ++pairs_ > most_pairs) {
+            return;
+        }
+        const double close = 1e-3 * (1 + scale());
+        if ((p.size() <= close && q.size() <= close) || depth > 80) {
+            bring_together((p.low + p.high) / 2, (q.low + q.high) / 2, p, q);
+            return;
+        }
+        const bool first = p.size() >= q.size();
+        const Part& longer = first ? p : q;
+        const Stretch& curve = first ? a_ : b_;
+        const double middle = (longer.low + longer.high) / 2;
+        const Point2 place = curve.at(middle);
+        const Part low{longer.low, middle, longer.start, place};
+        const Part high{middle, longer.high, place, longer.end};
+        first ? between(low, q, depth + 1) : between(p, low, depth + 1);
+        first ? between(high, q, depth + 1) : between(p, high, depth + 1);
+    }
+
+    // `end`: of one of the curves; it stays as it is, where others that are one contact with it give way.
+    void add(double u, double v, bool end = false) {
+        if (same_ && std::fabs(u - v) < 1e-9) {
+            return;
+        }
+        for (auto& [known_u, known_v, known_end] : found_) {
+            // One contact, if between the two the curves do not part.
+            const double du = run(u - known_u, a_closed_);
+            const double dv = run(v - known_v, b_closed_);
+            if (std::fabs(du) > 0.05 || std::fabs(dv) > 0.05 ||
+                distance(at(a_, known_u + du / 2, a_closed_), at(b_, known_v + dv / 2, b_closed_)) > tolerance_) {
+                continue;
+            }
+            if (!known_end && distance(a_.at(u), b_.at(v)) < distance(a_.at(known_u), b_.at(known_v))) {
+                known_u = u;
+                known_v = v;
+            }
+            return;
+        }
+        found_.push_back({u, v, end});
+    }
+
+    [[nodiscard]] Pairs found() const {
+        Pairs pairs;
+        for (const Contact& contact : found_) {
+            pairs.emplace_back(contact.u, contact.v);
+        }
+        return pairs;
+    }
+
+private:
+    // From one parameter to another, over the seam where that is nearer.
+    static double run(double difference, bool closed) {
+        return closed ? difference - std::round(difference) : difference;
+    }
+    static Point2 at(const Stretch& s, double t, bool closed) { return s.at(closed ? t - std::floor(t) : t); }
+
+    [[nodiscard]] double scale() const {
+        const auto box = a_.box();
+        return std::max(box[2] - box[0], box[3] - box[1]) * 1e-2;
+    }
+
+    // The nearest approach of the two near these parameters; a meeting if they come within the tolerance.
+    void bring_together(double u, double v, const Part& p, const Part& q) {
+        const double slack_u = 2 * (p.high - p.low) + 1e-9;
+        const double slack_v = 2 * (q.high - q.low) + 1e-9;
+        for (int step = 0; step < 60; ++step) {
+            const Motion m = a_.motion(u);
+            const Motion n = b_.motion(v);
+            const Point2 gap{n.place[0] - m.place[0], n.place[1] - m.place[1]};
+            // Least squares for m' du - n' dv = gap, damped where the two run the same way.
+            const double aa = m.first[0] * m.first[0] + m.first[1] * m.first[1];
+            const double bb = n.first[0] * n.first[0] + n.first[1] * n.first[1];
+            const double ab = -(m.first[0] * n.first[0] + m.first[1] * n.first[1]);
+            const double ga = m.first[0] * gap[0] + m.first[1] * gap[1];
+            const double gb = -(n.first[0] * gap[0] + n.first[1] * gap[1]);
+            const double damping = 1e-14;
+            const double det = (aa * (1 + damping)) * (bb * (1 + damping)) - ab * ab;
+            if (det <= 1e-300) {
+                break;
+            }
+            const double du = (ga * bb * (1 + damping) - ab * gb) / det;
+            const double dv = (gb * aa * (1 + damping) - ab * ga) / det;
+            const double next_u = std::clamp(u + du, std::max(0.0, p.low - slack_u), std::min(1.0, p.high + slack_u));
+            const double next_v = std::clamp(v + dv, std::max(0.0, q.low - slack_v), std::min(1.0, q.high + slack_v));
+            const bool still = std::fabs(next_u - u) < 1e-16 && std::fabs(next_v - v) < 1e-16;
+            u = next_u;
+            v = next_v;
+            if (still) {
+                break;
+            }
+        }
+        if (distance(a_.at(u), b_.at(v)) <= tolerance_) {
+            add(u, v);
+        }
+    }
+
+    const Stretch& a_;
+    const Stretch& b_;
+    double tolerance_;
+    bool same_, a_closed_, b_closed_;
+    int pairs_ = 0;
+    struct Contact {
+        double u, v;
+        bool end;
+    };
+    std::vector<Contact> found_;
+};
+
+// Parameters on `a` between which the two run along each other: nothing crosses there.
+bool run_along(const Stretch& a, const Stretch& b, double u0, double u1, double tolerance) {
+    for (const double t : {0.17, 0.34, 0.5, 0.66, 0.83}) {
+        if (nearest_on(b, a.at(u0 + (u1 - u0) * t)).second > tolerance) {
+            return false;
+        }
+    }
+    return std::fabs(u1 - u0) > 1e-9;
+}
+
+Pairs free_meetings(const Stretch& a, const Stretch& b, double tolerance) {
+    Search search(a, b, tolerance, false);
+    // Ends first: they are what curves share when they run along each other.
+    std::vector<double> shared;
+    for (const double u : {0.0, 1.0}) {
+        if (const auto [v, gap] = nearest_on(b, a.at(u)); gap <= tolerance) {
+            search.add(u, v, true);
+            shared.push_back(u);
+        }
+    }
+    for (const double v : {0.0, 1.0}) {
+        if (const auto [u, gap] = nearest_on(a, b.at(v)); gap <= tolerance) {
+            search.add(u, v, true);
+            shared.push_back(u);
+        }
+    }
+    for (const Part& p : parts_of(a, shared)) {
+        if (shared.size() < 2 || !run_along(a, b, p.low, p.high, tolerance)) {
+            for (const Part& q : parts_of(b)) {
+                search.between(p, q);
+            }
+        }
+    }
+    return search.found();
+}
+
+} // namespace
+
+std::vector<std::pair<double, double>> meetings(const Stretch& a, const Stretch& b, double tolerance) {
+    if (apart(a.box(), b.box(), tolerance)) {
+        return {};
+    }
+    if (a.free() || b.free()) {
+        return free_meetings(a, b, tolerance);
+    }
+    Points points;
+    if (!a.round() && !b.round()) {
+        points = line_line(a, b);
+    } else if (a.round() && b.round()) {
+        points = circle_circle(a, b, tolerance);
+    } else {
+        points = a.round() ? line_circle(b, a, tolerance) : line_circle(a, b, tolerance);
+    }
+    // Ends of one that lie on the other, so that near misses at ends and overlaps are meetings too.
+    points.insert(points.end(), {a.start, a.end, b.start, b.end});
+    Pairs result;
+    for (const Point2& p : points) {
+        const double ta = std::clamp(nearest_parameter(a, p), 0.0, 1.0);
+        const double tb = std::clamp(nearest_parameter(b, p), 0.0, 1.0);
+        if (distance(a.at(ta), p) <= tolerance && distance(b.at(tb), p) <= tolerance) {
+            result.emplace_back(ta, tb);
+        }
+    }
+    return result;
+}
+
+std::vector<std::pair<double, double>> self_meetings(const Stretch& s, double tolerance) {
+    if (s.kind != StretchKind::spline) {
+        return {};
+    }
+    Search search(s, s, tolerance, true);
+    const auto parts = parts_of(s);
+    for (size_t i = 0; i < parts.size(); ++i) {
+        for (size_t j = i + 2; j < parts.size(); ++j) {
+            search.between(parts[i], parts[j]);
+        }
+        // Neighbours share an end, and meet elsewhere only if they turn back over each other.
+        if (i + 1 < parts.size()) {
+            const Part& p = parts[i];
+            const Part& q = parts[i + 1];
+            const double back =
+                (p.end[0] - p.start[0]) * (q.end[0] - q.start[0]) + (p.end[1] - p.start[1]) * (q.end[1] - q.start[1]);
+            if (back < 0) {
+                const double a = p.high - (p.high - p.low) * 0.02;
+                const double b = q.low + (q.high - q.low) * 0.02;
+                search.between({p.low, a, p.start, s.at(a)}, {b, q.high, s.at(b), q.end});
+            }
+        }
+    }
+    Pairs found = search.found();
+    std::erase_if(found, [&](const auto& pair) {
+        return (pair.first < 1e-9 && pair.second > 1 - 1e-9) || std::fabs(pair.first - pair.second) < 1e-6;
+    });
+    return found;
+}
+
+} // namespace kervo::sketch

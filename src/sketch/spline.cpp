@@ -1,0 +1,279 @@
+#include "sketch/spline.h"
+
+#include <Eigen/Dense>
+
+#include <algorithm>
+#include <cmath>
+
+namespace kervo::sketch {
+
+namespace {
+
+Point2 weighted(const std::vector<Point2>& poles, size_t first, const std::vector<double>& weights) {
+    Point2 sum{};
+    for (size_t i = 0; i < weights.size(); ++i) {
+        sum[0] += poles[first + i][0] * weights[i];
+        sum[1] += poles[first + i][1] * weights[i];
+    }
+    return sum;
+}
+
+// The derivative of a B-spline is one of a degree less over the same knots without the outermost.
+Spline derivative(const Spline& s) {
+    Spline d;
+    d.degree = s.degree - 1;
+    d.knots.assign(s.knots.begin() + 1, s.knots.end() - 1);
+    for (size_t i = 0; i + 1 < s.poles.size(); ++i) {
+        const double run = s.knots[i + static_cast<size_t>(s.degree) + 1] - s.knots[i + 1];
+        const double factor = run > 0 ? s.degree / run : 0;
+        d.poles.push_back({(s.poles[i + 1][0] - s.poles[i][0]) * factor, (s.poles[i + 1][1] - s.poles[i][1]) * factor});
+    }
+    return d;
+}
+
+Point2 value(const Spline& s, double u) {
+    const size_t span = span_of(s.knots, s.degree, u);
+    return weighted(s.poles, span - static_cast<size_t>(s.degree), basis_functions(s.knots, s.degree, span, u));
+}
+
+// One knot more at u, without a change of the curve (Boehm).
+void insert_knot(Spline& s, double u) {
+    const size_t span = span_of(s.knots, s.degree, u);
+    const auto p = static_cast<size_t>(s.degree);
+    std::vector<Point2> poles;
+    for (size_t i = 0; i <= s.poles.size(); ++i) {
+        if (i + p <= span) {
+            poles.push_back(s.poles[i]);
+        } else if (i > span) {
+            poles.push_back(s.poles[i - 1]);
+        } else {
+            const double run = s.knots[i + p] - s.knots[i];
+            const double t = run > 0 ? (u - s.knots[i]) / run : 0;
+            poles.push_back({s.poles[i - 1][0] + (s.poles[i][0] - s.poles[i - 1][0]) * t,
+                             s.poles[i - 1][1] + (s.poles[i][1] - s.poles[i - 1][1]) * t});
+        }
+    }
+    s.poles = std::move(poles);
+    s.knots.insert(s.knots.begin() + static_cast<long>(span) + 1, u);
+}
+
+size_t count_of(const std::vector<double>& knots, double u) {
+    return static_cast<size_t>(std::count(knots.begin(), knots.end(), u));
+}
+
+// Centripetal parameters: the square roots of the chords, so that uneven points make no loops.
+std::vector<double> parameters_of(const std::vector<Point2>& points, bool closed) {
+    std::vector<double> u{0};
+    const size_t chords = closed ? points.size() : points.size() - 1;
+    for (size_t i = 0; i < chords; ++i) {
+        const Point2& a = points[i];
+        const Point2& b = points[(i + 1) % points.size()];
+        u.push_back(u.back() + std::max(std::sqrt(std::hypot(b[0] - a[0], b[1] - a[1])), 1e-9));
+    }
+    for (double& each : u) {
+        each /= u.back() > 0 ? u.back() : 1;
+    }
+    u.back() = 1;
+    return u;
+}
+
+std::vector<Point2> solve_for_poles(const Eigen::MatrixXd& basis, const std::vector<Point2>& points) {
+    Eigen::MatrixXd wanted(static_cast<int>(points.size()), 2);
+    for (size_t i = 0; i < points.size(); ++i) {
+        wanted(static_cast<int>(i), 0) = points[i][0];
+        wanted(static_cast<int>(i), 1) = points[i][1];
+    }
+    const Eigen::MatrixXd found = basis.partialPivLu().solve(wanted);
+    std::vector<Point2> poles;
+    for (int i = 0; i < found.rows(); ++i) {
+        poles.push_back({found(i, 0), found(i, 1)});
+    }
+    return poles;
+}
+
+Spline open_through(const std::vector<Point2>& points, const std::vector<double>& u, int degree) {
+    const auto p = static_cast<size_t>(degree);
+    const size_t n = points.size();
+    Spline s;
+    s.degree = degree;
+    s.knots.assign(p + 1, 0.0);
+    for (size_t j = 1; j + p < n; ++j) { // averages of p parameters each
+        double sum = 0;
+        for (size_t i = j; i < j + p; ++i) {
+            sum += u[i];
+        }
+        s.knots.push_back(sum / degree);
+    }
+    s.knots.insert(s.knots.end(), p + 1, 1.0);
+    Eigen::MatrixXd basis = Eigen::MatrixXd::Zero(static_cast<int>(n), static_cast<int>(n));
+    for (size_t row = 0; row < n; ++row) {
+        const size_t span = span_of(s.knots, degree, u[row]);
+        const auto values = basis_functions(s.knots, degree, span, u[row]);
+        for (size_t k = 0; k <= p; ++k) {
+            basis(static_cast<int>(row), static_cast<int>(span - p + k)) = values[k];
+        }
+    }
+    s.poles = solve_for_poles(basis, points);
+    return s;
+}
+
+// Knots of a closed spline: `round` laid end to end, from `degree` before the start to `degree` after the end.
+std::vector<double> periodic_knots(const std::vector<double>& round, int degree) {
+    const long n = static_cast<long>(round.size()) - 1;
+    std::vector<double> knots;
+    for (long i = -degree; i <= n + degree; ++i) {
+        const long turns = i >= 0 ? i / n : -((n - 1 - i) / n);
+        knots.push_back(round[static_cast<size_t>(i - turns * n)] +
+                        static_cast<double>(turns) * (round.back() - round.front()));
+    }
+    return knots;
+}
+
+Spline closed_by_poles(std::vector<Point2> points, int degree, const std::vector<double>& round) {
+    Spline s;
+    s.degree = degree;
+    for (int i = 0; i < degree; ++i) {
+        points.push_back(points[static_cast<size_t>(i)]);
+    }
+    s.poles = std::move(points);
+    s.knots = periodic_knots(round, degree);
+    return s.segment(s.first(), s.last());
+}
+
+Spline closed_through(const std::vector<Point2>& points, const std::vector<double>& u, int degree) {
+    const size_t n = points.size();
+    // Of odd degree the points lie at the knots, of even degree between them: else the equations are singular.
+    std::vector<double> round = u;
+    if (degree % 2 == 0) {
+        for (size_t i = 0; i <= n; ++i) {
+            round[i] = ((i == 0 ? u[n - 1] - 1 : u[i - 1]) + u[i]) / 2;
+        }
+    }
+    const auto knots = periodic_knots(round, degree);
+    Eigen::MatrixXd basis = Eigen::MatrixXd::Zero(static_cast<int>(n), static_cast<int>(n));
+    for (size_t row = 0; row < n; ++row) {
+        const size_t span = span_of(knots, degree, u[row]);
+        const auto values = basis_functions(knots, degree, span, u[row]);
+        for (size_t k = 0; k < values.size(); ++k) {
+            basis(static_cast<int>(row), static_cast<int>((span - static_cast<size_t>(degree) + k) % n)) += values[k];
+        }
+    }
+    return closed_by_poles(solve_for_poles(basis, points), degree, round);
+}
+
+} // namespace
+
+Motion Spline::at(double u) const {
+    u = std::clamp(u, first(), last());
+    Motion motion;
+    motion.place = value(*this, u);
+    if (degree >= 1) {
+        const Spline slope = derivative(*this);
+        motion.first = slope.degree == 0 ? slope.poles[span_of(slope.knots, 0, u)] : value(slope, u);
+        if (degree >= 2) {
+            const Spline bend = derivative(slope);
+            motion.second = bend.degree == 0 ? bend.poles[span_of(bend.knots, 0, u)] : value(bend, u);
+        }
+    }
+    return motion;
+}
+
+std::vector<double> Spline::breaks() const {
+    std::vector<double> found;
+    for (size_t i = static_cast<size_t>(degree); i <= poles.size(); ++i) {
+        if (found.empty() || knots[i] > found.back()) {
+            found.push_back(knots[i]);
+        }
+    }
+    return found;
+}
+
+Spline Spline::segment(double u0, double u1) const {
+    Spline s = *this;
+    const auto p = static_cast<size_t>(degree);
+    // An end that all but hits a knot is meant to: two knots that close would be one for the kernel.
+    for (double* u : {&u0, &u1}) {
+        for (const double knot : knots) {
+            *u = std::fabs(*u - knot) < 1e-10 * (last() - first()) ? knot : *u;
+        }
+    }
+    for (const double u : {u0, u1}) {
+        while (count_of(s.knots, u) < p) {
+            insert_knot(s, u);
+        }
+    }
+    // The poles that the part uses: from the one that lies at u0 to the one that lies at u1.
+    const auto begin = static_cast<size_t>(std::upper_bound(s.knots.begin(), s.knots.end(), u0) - s.knots.begin()) - 1;
+    const auto end = static_cast<size_t>(std::lower_bound(s.knots.begin(), s.knots.end(), u1) - s.knots.begin());
+    Spline part;
+    part.degree = degree;
+    part.knots.assign(s.knots.begin() + static_cast<long>(begin - p) + 1, s.knots.begin() + static_cast<long>(end + p));
+    part.knots.insert(part.knots.begin(), u0);
+    part.knots.push_back(u1);
+    part.poles.assign(s.poles.begin() + static_cast<long>(begin - p), s.poles.begin() + static_cast<long>(end));
+    return part;
+}
+
+int possible_degree(size_t points, int degree) {
+    return std::clamp(degree, 1, std::clamp(static_cast<int>(points) - 1, 1, max_spline_degree));
+}
+
+Spline spline_by_poles(const std::vector<Point2>& points, int degree, bool closed) {
+    degree = possible_degree(points.size(), degree);
+    const size_t n = points.size();
+    if (closed) {
+        std::vector<double> round;
+        for (size_t i = 0; i <= n; ++i) {
+            round.push_back(static_cast<double>(i) / static_cast<double>(n));
+        }
+        return closed_by_poles(points, degree, round);
+    }
+    const auto p = static_cast<size_t>(degree);
+    Spline s;
+    s.degree = degree;
+    s.poles = points;
+    s.knots.assign(p + 1, 0.0);
+    for (size_t i = 1; i + p < n; ++i) {
+        s.knots.push_back(static_cast<double>(i) / static_cast<double>(n - p));
+    }
+    s.knots.insert(s.knots.end(), p + 1, 1.0);
+    return s;
+}
+
+namespace {
+
+Spline through_at(const std::vector<Point2>& points, const std::vector<double>& parameters, int degree, bool closed) {
+    degree = possible_degree(points.size(), degree);
+    return closed ? closed_through(points, parameters, degree) : open_through(points, parameters, degree);
+}
+
+} // namespace
+
+Spline spline_through(const std::vector<Point2>& points, int degree, bool closed) {
+    return through_at(points, parameters_of(points, closed), degree, closed);
+}
+
+SplinePlan plan_spline(const std::vector<Point2>& points, int degree, bool closed, bool through) {
+    const auto parameters = parameters_of(points, closed);
+    SplinePlan plan;
+    for (size_t i = 0; i < points.size(); i += 2) { // two points a go: one along x, one along y
+        std::vector<Point2> unit(points.size(), Point2{});
+        unit[i][0] = 1;
+        if (i + 1 < points.size()) {
+            unit[i + 1][1] = 1;
+        }
+        const Spline s = through ? through_at(unit, parameters, degree, closed) : spline_by_poles(unit, degree, closed);
+        plan.degree = s.degree;
+        plan.knots = s.knots;
+        plan.weights.resize(s.poles.size(), std::vector<double>(points.size()));
+        for (size_t pole = 0; pole < s.poles.size(); ++pole) {
+            plan.weights[pole][i] = s.poles[pole][0];
+            if (i + 1 < points.size()) {
+                plan.weights[pole][i + 1] = s.poles[pole][1];
+            }
+        }
+    }
+    return plan;
+}
+
+} // namespace kervo::sketch

@@ -1,0 +1,524 @@
+#include "sketch/stretch.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace kervo::sketch {
+
+namespace {
+constexpr double full_turn = 2 * std::numbers::pi;
+
+Point2 on_circle(const Stretch& s, double angle) {
+    return {s.center[0] + s.radius * std::cos(angle), s.center[1] + s.radius * std::sin(angle)};
+}
+
+// The ellipse's other half axis as a vector.
+Point2 across(const Stretch& s) {
+    const double length = std::hypot(s.axis[0], s.axis[1]);
+    return {-s.axis[1] / length * s.radius, s.axis[0] / length * s.radius};
+}
+
+Motion on_ellipse(const Stretch& s, double angle) {
+    const Point2 b = across(s);
+    const double c = std::cos(angle);
+    const double d = std::sin(angle);
+    Motion m;
+    for (size_t i = 0; i < 2; ++i) {
+        m.place[i] = s.center[i] + s.axis[i] * c + b[i] * d;
+        m.first[i] = -s.axis[i] * d + b[i] * c;
+        m.second[i] = -s.axis[i] * c - b[i] * d;
+    }
+    return m;
+}
+
+// Gauss-Legendre with five points: exact for polynomials up to the ninth degree.
+template <class Function> double integral(double low, double high, const Function& f) {
+    constexpr double at[] = {0.0, 0.5384693101056831, 0.9061798459386640};
+    constexpr double weight[] = {0.5688888888888889, 0.4786286704993665, 0.2369268850561891};
+    const double middle = (low + high) / 2;
+    const double half = (high - low) / 2;
+    double sum = weight[0] * f(middle);
+    for (int i = 1; i < 3; ++i) {
+        sum += weight[i] * (f(middle - half * at[i]) + f(middle + half * at[i]));
+    }
+    return sum * half;
+}
+
+// Parameters 0..1 between which the stretch is one smooth polynomial or one part of an ellipse.
+std::vector<double> smooth_parts(const Stretch& s) {
+    std::vector<double> parts{0, 1};
+    if (s.kind == StretchKind::spline) {
+        for (const double u : s.spline->breaks()) {
+            const double t = (u - s.from) / s.sweep;
+            if (t > 1e-12 && t < 1 - 1e-12) {
+                parts.push_back(t);
+            }
+        }
+        std::sort(parts.begin(), parts.end());
+    }
+    return parts;
+}
+
+// Parameter of an angle on an arc or ellipse, wrapped so that it falls into 0..1 where it can.
+double parameter_of_angle(const Stretch& s, double angle) {
+    double turn = std::fmod((angle - s.from) * (s.sweep > 0 ? 1 : -1), full_turn);
+    if (turn < 0) {
+        turn += full_turn;
+    }
+    const double span = std::fabs(s.sweep);
+    // Just before the start is nearer to the start than to the far side of the circle.
+    if (turn > span && full_turn - turn < turn - span) {
+        turn -= full_turn;
+    }
+    return turn / span;
+}
+
+} // namespace
+
+double distance(const Point2& a, const Point2& b) {
+    return std::hypot(a[0] - b[0], a[1] - b[1]);
+}
+
+Stretch line_between(const Point2& a, const Point2& b, int curve) {
+    Stretch s;
+    s.curve = curve;
+    s.start = a;
+    s.end = b;
+    return s;
+}
+
+Stretch arc_about(const Point2& center, double radius, double from, double sweep, int curve) {
+    Stretch s;
+    s.curve = curve;
+    s.kind = StretchKind::arc;
+    s.center = center;
+    s.radius = radius;
+    s.from = from;
+    s.sweep = sweep;
+    s.start = s.at(0);
+    s.end = s.at(1);
+    return s;
+}
+
+Stretch ellipse_about(const Point2& center, const Point2& axis, double other_half, double from, double sweep,
+                      int curve) {
+    Stretch s = arc_about(center, other_half, from, sweep, curve);
+    s.kind = StretchKind::ellipse;
+    s.axis = axis;
+    s.start = s.at(0);
+    s.end = s.at(1);
+    return s;
+}
+
+Stretch stretch_over(std::shared_ptr<const Spline> spline, int curve) {
+    Stretch s;
+    s.curve = curve;
+    s.kind = StretchKind::spline;
+    s.from = spline->first();
+    s.sweep = spline->last() - spline->first();
+    s.spline = std::move(spline);
+    s.start = s.at(0);
+    s.end = s.at(1);
+    return s;
+}
+
+bool Stretch::closed(double tolerance) const {
+    return kind != StretchKind::line && distance(start, end) <= tolerance && length() > 2 * tolerance;
+}
+
+Point2 Stretch::at(double t) const {
+    switch (kind) {
+    case StretchKind::line:
+        return {start[0] + (end[0] - start[0]) * t, start[1] + (end[1] - start[1]) * t};
+    case StretchKind::arc:
+        return on_circle(*this, from + sweep * t);
+    case StretchKind::ellipse:
+        return on_ellipse(*this, from + sweep * t).place;
+    case StretchKind::spline:
+        break;
+    }
+    return spline->at(from + sweep * t).place;
+}
+
+Motion Stretch::motion(double t) const {
+    if (kind == StretchKind::line) {
+        return {at(t), {end[0] - start[0], end[1] - start[1]}, {}};
+    }
+    Motion m;
+    const double u = from + sweep * t;
+    if (kind == StretchKind::arc) {
+        const double c = radius * std::cos(u);
+        const double s = radius * std::sin(u);
+        m = {{center[0] + c, center[1] + s}, {-s, c}, {-c, -s}};
+    } else {
+        m = kind == StretchKind::ellipse ? on_ellipse(*this, u) : spline->at(u);
+    }
+    for (size_t i = 0; i < 2; ++i) {
+        m.first[i] *= sweep;
+        m.second[i] *= sweep * sweep;
+    }
+    return m;
+}
+
+double Stretch::length() const {
+    if (!free()) {
+        return round() ? radius * std::fabs(sweep) : distance(start, end);
+    }
+    const auto speed = [this](double t) {
+        const Motion m = motion(t);
+        return std::hypot(m.first[0], m.first[1]);
+    };
+    double total = 0;
+    const auto parts = smooth_parts(*this);
+    for (size_t i = 0; i + 1 < parts.size(); ++i) {
+        constexpr int pieces = 8; // the speed is no polynomial
+        for (int k = 0; k < pieces; ++k) {
+            const double run = (parts[i + 1] - parts[i]) / pieces;
+            total += integral(parts[i] + run * k, parts[i] + run * (k + 1), speed);
+        }
+    }
+    return total;
+}
+
+Stretch Stretch::part(double t0, double t1) const {
+    Stretch out = *this;
+    out.start = at(t0);
+    out.end = at(t1);
+    out.from = from + sweep * t0;
+    out.sweep = sweep * (t1 - t0);
+    return out;
+}
+
+Stretch Stretch::reversed() const {
+    Stretch out = *this;
+    std::swap(out.start, out.end);
+    out.from = from + sweep;
+    out.sweep = -sweep;
+    return out;
+}
+
+double Stretch::heading(bool at_start) const {
+    if (kind == StretchKind::line) {
+        return std::atan2(end[1] - start[1], end[0] - start[0]);
+    }
+    const Motion m = motion(at_start ? 0 : 1);
+    if (std::hypot(m.first[0], m.first[1]) > 1e-9 * (1 + std::hypot(m.second[0], m.second[1]))) {
+        return std::atan2(m.first[1], m.first[0]);
+    }
+    // Control points that lie on each other: the curve starts into the direction of its second derivative.
+    const double sign = at_start ? 1 : -1;
+    return std::atan2(sign * m.second[1], sign * m.second[0]);
+}
+
+double Stretch::bend() const {
+    if (!free()) {
+        return round() ? (sweep > 0 ? 1 / radius : -1 / radius) : 0;
+    }
+    const Motion m = motion(0);
+    const double speed = std::hypot(m.first[0], m.first[1]);
+    return speed < 1e-12 ? 0 : (m.first[0] * m.second[1] - m.first[1] * m.second[0]) / (speed * speed * speed);
+}
+
+double Stretch::area_term() const {
+    const double chord = (start[0] * end[1] - end[0] * start[1]) / 2;
+    switch (kind) {
+    case StretchKind::line:
+        return chord;
+    case StretchKind::arc:
+        return chord + radius * radius * (sweep - std::sin(sweep)) / 2;
+    case StretchKind::ellipse:
+        return chord + std::hypot(axis[0], axis[1]) * radius * (sweep - std::sin(sweep)) / 2;
+    case StretchKind::spline:
+        break;
+    }
+    // Seen from the start, so that places far from the origin cost no digits.
+    double sum = 0;
+    const auto parts = smooth_parts(*this);
+    for (size_t i = 0; i + 1 < parts.size(); ++i) {
+        sum += integral(parts[i], parts[i + 1], [this](double t) {
+            const Motion m = motion(t);
+            return ((m.place[0] - start[0]) * m.first[1] - (m.place[1] - start[1]) * m.first[0]) / 2;
+        });
+    }
+    return chord + sum;
+}
+
+std::array<double, 4> Stretch::box() const {
+    std::array<double, 4> box{std::min(start[0], end[0]), std::min(start[1], end[1]), std::max(start[0], end[0]),
+                              std::max(start[1], end[1])};
+    const auto hold = [&](const Point2& p) {
+        box = {std::min(box[0], p[0]), std::min(box[1], p[1]), std::max(box[2], p[0]), std::max(box[3], p[1])};
+    };
+    if (kind == StretchKind::arc || kind == StretchKind::ellipse) {
+        const Point2 b = kind == StretchKind::arc ? Point2{0, radius} : across(*this);
+        const Point2 a = kind == StretchKind::arc ? Point2{radius, 0} : axis;
+        const Point2 half{std::hypot(a[0], b[0]), std::hypot(a[1], b[1])};
+        return {center[0] - half[0], center[1] - half[1], center[0] + half[0], center[1] + half[1]};
+    }
+    if (kind == StretchKind::spline) { // within the hull of the poles that it uses
+        const double low = std::min(from, from + sweep);
+        const double high = std::max(from, from + sweep);
+        const auto p = static_cast<size_t>(spline->degree);
+        const size_t first = span_of(spline->knots, spline->degree, low) - p;
+        const size_t last = span_of(spline->knots, spline->degree, high);
+        for (size_t i = first; i <= last; ++i) {
+            hold(spline->poles[i]);
+        }
+    }
+    return box;
+}
+
+namespace {
+
+// Branch and bound over the parts on which x and y run one way: a part lies in the box of its ends, so that one whose
+// box is farther away than the best place known holds nothing better. Newton steps make the best place exact.
+double nearest_on_free(const Stretch& s, const Point2& p) {
+    struct Piece {
+        double low, high;
+        Point2 start, end;
+        double away; // of its box
+    };
+    double best = 0;
+    double least = distance(s.start, p);
+    const auto look = [&](double t, const Point2& place) {
+        if (const double d = distance(place, p); d < least) {
+            least = d;
+            best = t;
+        }
+    };
+    const auto piece = [&](double low, double high, const Point2& a, const Point2& b) {
+        const double dx = std::max({std::min(a[0], b[0]) - p[0], p[0] - std::max(a[0], b[0]), 0.0});
+        const double dy = std::max({std::min(a[1], b[1]) - p[1], p[1] - std::max(a[1], b[1]), 0.0});
+        return Piece{low, high, a, b, std::hypot(dx, dy)};
+    };
+    std::vector<Piece> open;
+    const auto parts = monotone_parts(s);
+    for (size_t i = 0; i + 1 < parts.size(); ++i) {
+        open.push_back(piece(parts[i], parts[i + 1], s.at(parts[i]), s.at(parts[i + 1])));
+        look(parts[i + 1], open.back().end);
+    }
+    double width = 1;
+    for (int level = 0; level < 14; ++level) {
+        std::erase_if(open, [&](const Piece& each) { return each.away > least; });
+        std::vector<Piece> halves;
+        for (const Piece& each : open) {
+            const double middle = (each.low + each.high) / 2;
+            const Point2 place = s.at(middle);
+            look(middle, place);
+            halves.push_back(piece(each.low, middle, each.start, place));
+            halves.push_back(piece(middle, each.high, place, each.end));
+            width = halves.back().high - halves.back().low;
+        }
+        open = std::move(halves);
+    }
+    double t = best;
+    for (int step = 0; step < 40; ++step) {
+        const Motion m = s.motion(t);
+        const Point2 off{m.place[0] - p[0], m.place[1] - p[1]};
+        const double slope = off[0] * m.first[0] + off[1] * m.first[1];
+        const double speed = m.first[0] * m.first[0] + m.first[1] * m.first[1];
+        const double curved = speed + off[0] * m.second[0] + off[1] * m.second[1];
+        const double move = -slope / (curved > 0.1 * speed ? curved : std::max(speed, 1e-300));
+        const double next = std::clamp(t + move, std::max(0.0, best - 4 * width), std::min(1.0, best + 4 * width));
+        if (std::fabs(next - t) < 1e-15) {
+            break;
+        }
+        t = next;
+    }
+    return distance(s.at(t), p) <= least ? t : best;
+}
+
+} // namespace
+
+double nearest_parameter(const Stretch& s, const Point2& p) {
+    if (s.kind == StretchKind::arc) {
+        return parameter_of_angle(s, std::atan2(p[1] - s.center[1], p[0] - s.center[0]));
+    }
+    if (s.kind == StretchKind::line) {
+        const double dx = s.end[0] - s.start[0];
+        const double dy = s.end[1] - s.start[1];
+        return ((p[0] - s.start[0]) * dx + (p[1] - s.start[1]) * dy) / (dx * dx + dy * dy);
+    }
+    return nearest_on_free(s, p);
+}
+
+std::pair<double, double> nearest_on(const Stretch& s, const Point2& p) {
+    double t = std::clamp(nearest_parameter(s, p), 0.0, 1.0);
+    // An arc's nearest angle may lie outside; then it is one of the ends.
+    if (distance(s.start, p) < distance(s.at(t), p)) {
+        t = 0;
+    }
+    if (distance(s.end, p) < distance(s.at(t), p)) {
+        t = 1;
+    }
+    return {t, distance(s.at(t), p)};
+}
+
+namespace {
+
+// Zeros of a polynomial in Bernstein form within 0..1: halved until a part has one change of sign, then bisected.
+void zeros_of(const std::vector<double>& b, double low, double high, std::vector<double>& found) {
+    int changes = 0;
+    for (size_t i = 1; i < b.size(); ++i) {
+        changes += (b[i] > 0) != (b[i - 1] > 0) ? 1 : 0;
+    }
+    if (changes == 0) {
+        return;
+    }
+    if (high - low < 1e-14) {
+        found.push_back((low + high) / 2);
+        return;
+    }
+    std::vector<double> left;
+    std::vector<double> right(b.size());
+    std::vector<double> row = b;
+    for (size_t level = b.size(); level > 0; --level) { // de Casteljau at the middle
+        left.push_back(row.front());
+        right[level - 1] = row.back();
+        for (size_t i = 0; i + 1 < row.size(); ++i) {
+            row[i] = (row[i] + row[i + 1]) / 2;
+        }
+        row.pop_back();
+    }
+    const double middle = (low + high) / 2;
+    zeros_of(left, low, middle, found);
+    zeros_of(right, middle, high, found);
+}
+
+} // namespace
+
+std::vector<double> monotone_parts(const Stretch& s) {
+    std::vector<double> parts = smooth_parts(s);
+    const auto add = [&](double t) {
+        if (t > 1e-12 && t < 1 - 1e-12) {
+            parts.push_back(t);
+        }
+    };
+    if (s.kind == StretchKind::arc || s.kind == StretchKind::ellipse) {
+        const Point2 a = s.kind == StretchKind::arc ? Point2{s.radius, 0} : s.axis;
+        const Point2 b = s.kind == StretchKind::arc ? Point2{0, s.radius} : across(s);
+        for (size_t i = 0; i < 2; ++i) {
+            const double extreme = std::atan2(b[i], a[i]);
+            const double low = std::min(s.from, s.from + s.sweep);
+            const double high = std::max(s.from, s.from + s.sweep);
+            for (double angle = extreme + std::ceil((low - extreme) / std::numbers::pi) * std::numbers::pi;
+                 angle <= high; angle += std::numbers::pi) {
+                add((angle - s.from) / s.sweep);
+            }
+        }
+    } else if (s.kind == StretchKind::spline) {
+        const auto breaks = s.spline->breaks();
+        for (size_t i = 0; i + 1 < breaks.size(); ++i) {
+            const double low = std::min(s.from, s.from + s.sweep);
+            const double high = std::max(s.from, s.from + s.sweep);
+            if (breaks[i + 1] <= low || breaks[i] >= high) {
+                continue;
+            }
+            const Spline span = s.spline->segment(breaks[i], breaks[i + 1]);
+            for (size_t axis = 0; axis < 2; ++axis) {
+                std::vector<double> slope;
+                for (size_t k = 0; k + 1 < span.poles.size(); ++k) {
+                    slope.push_back(span.poles[k + 1][axis] - span.poles[k][axis]);
+                }
+                std::vector<double> found;
+                zeros_of(slope, 0, 1, found);
+                for (const double zero : found) {
+                    add((breaks[i] + (breaks[i + 1] - breaks[i]) * zero - s.from) / s.sweep);
+                }
+            }
+        }
+    }
+    std::sort(parts.begin(), parts.end());
+    parts.erase(std::unique(parts.begin(), parts.end(), [](double a, double b) { return b - a < 1e-12; }), parts.end());
+    parts.front() = 0;
+    parts.back() = 1;
+    return parts;
+}
+
+int winding(const std::vector<Stretch>& loop, const Point2& p) {
+    // The sum of the angles under which the pieces are seen from p. A piece is seen under the angle of its chord,
+    // unless p lies between the two: then an arc adds a full turn, and other curves are looked at in parts.
+    double total = 0;
+    const auto seen = [&](const Point2& a, const Point2& b) {
+        const double ax = a[0] - p[0];
+        const double ay = a[1] - p[1];
+        const double bx = b[0] - p[0];
+        const double by = b[1] - p[1];
+        return std::atan2(ax * by - ay * bx, ax * bx + ay * by);
+    };
+    for (const Stretch& s : loop) {
+        if (s.free()) {
+            const auto parts = monotone_parts(s);
+            for (size_t i = 0; i + 1 < parts.size(); ++i) {
+                double low = parts[i];
+                double high = parts[i + 1];
+                Point2 a = s.at(low);
+                Point2 b = s.at(high);
+                // Halved towards p; the halves that p is not in the box of are seen under their chords.
+                for (int halving = 0; halving < 60; ++halving) {
+                    const bool inside = p[0] >= std::min(a[0], b[0]) && p[0] <= std::max(a[0], b[0]) &&
+                                        p[1] >= std::min(a[1], b[1]) && p[1] <= std::max(a[1], b[1]);
+                    if (!inside) {
+                        break;
+                    }
+                    const double middle = (low + high) / 2;
+                    const Point2 m = s.at(middle);
+                    const bool in_first = p[0] >= std::min(a[0], m[0]) && p[0] <= std::max(a[0], m[0]) &&
+                                          p[1] >= std::min(a[1], m[1]) && p[1] <= std::max(a[1], m[1]);
+                    if (in_first) {
+                        total += seen(m, b);
+                        high = middle;
+                        b = m;
+                    } else {
+                        total += seen(a, m);
+                        low = middle;
+                        a = m;
+                    }
+                }
+                total += seen(a, b);
+            }
+            continue;
+        }
+        total += seen(s.start, s.end);
+        if (!s.round()) {
+            continue;
+        }
+        const double cx = s.end[0] - s.start[0];
+        const double cy = s.end[1] - s.start[1];
+        const double side = cx * (p[1] - s.start[1]) - cy * (p[0] - s.start[0]); // > 0: left of the chord
+        const bool in_circle = distance(p, s.center) < s.radius;
+        const double turn = s.sweep > 0 ? 1 : -1;
+        const bool full = std::fabs(std::fabs(s.sweep) - full_turn) < 1e-12;
+        // A counterclockwise arc bulges to the right of its chord, however large it is.
+        if (in_circle && (full || side * turn < 0)) {
+            total += turn * full_turn;
+        }
+    }
+    return static_cast<int>(std::lround(total / full_turn));
+}
+
+std::vector<Point2> flattened(const Stretch& s, double sag) {
+    std::vector<Point2> points{s.start};
+    const auto parts = monotone_parts(s);
+    for (size_t i = 0; i + 1 < parts.size(); ++i) {
+        const Point2 a = s.at(parts[i]);
+        const Point2 b = s.at(parts[i + 1]);
+        int pieces = 1;
+        if (s.kind != StretchKind::line) {
+            double stray = 0;
+            for (const double t : {0.25, 0.5, 0.75}) {
+                const Point2 p = s.at(parts[i] + (parts[i + 1] - parts[i]) * t);
+                stray = std::max(stray, nearest_on(line_between(a, b), p).second);
+            }
+            pieces = std::clamp(static_cast<int>(std::ceil(std::sqrt(stray / sag))), 1, 200);
+        }
+        for (int k = 1; k <= pieces; ++k) {
+            points.push_back(s.at(parts[i] + (parts[i + 1] - parts[i]) * k / pieces));
+        }
+    }
+    points.back() = s.end;
+    return points;
+}
+
+} // namespace kervo::sketch
