@@ -130,7 +130,7 @@ TEST(Solve, PerturbedSketchesReturnToTheirDimensions) {
 
 TEST(Solve, StructureIsChecked) {
     Sketch s;
-    s.curves.push_back({3, CurveKind::line, {1, 2}, 0, false});
+    s.add_line(1, 2); // points that are not there
     EXPECT_EQ(solve(s, {}).findings.at(0).code, "sketch.structure");
     Sketch t;
     const int c = circle(t, 0, 0, 4);

@@ -35,7 +35,7 @@ public:
         QElapsedTimer took;
         took.start();
         const bool result = QApplication::notify(receiver, event);
-        if (type == QEvent::UpdateRequest) {
+        if (type == QEvent::UpdateRequest || type == QEvent::Paint) {
             longest_frame = std::max(longest_frame, took.elapsed());
         } else if (took.elapsed() > longest) {
             longest = took.elapsed();

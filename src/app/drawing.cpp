@@ -36,10 +36,14 @@ int nearest_in_sketch(const sketch::Sketch& sketch, const Point2& place, double 
     if (best != 0) {
         return best;
     }
+    return nearest_curve(sketch, place, reach);
+}
+
+int nearest_curve(const sketch::Sketch& sketch, const Point2& place, double reach) {
+    int best = 0;
+    double least = reach;
     for (const auto& stretch : sketch::stretches_of(sketch, true)) {
-        const double t = std::clamp(sketch::nearest_parameter(stretch, place), 0.0, 1.0);
-        const double d = sketch::distance(stretch.at(t), place);
-        if (d <= least) {
+        if (const double d = sketch::nearest_on(stretch, place).second; d <= least) {
             least = d;
             best = stretch.curve;
         }
@@ -68,57 +72,115 @@ void Drawing::refresh(const sketch::Sketch& solved) {
 void Drawing::set_tool(DrawTool tool) {
     tool_ = tool;
     placed_.clear();
-    if (tool != DrawTool::select && tool != DrawTool::dimension) {
+    told_.clear();
+    const bool uses_selection = tool == DrawTool::select || tool == DrawTool::dimension || tool == DrawTool::mirror ||
+                                tool == DrawTool::repeat_line || tool == DrawTool::repeat_ring;
+    if (!uses_selection) {
         selected_.clear();
     }
 }
 
 Snap Drawing::snap(const Point2& place, double reach) const {
-    Snap best{place, 0, 0, {}, false, false};
+    Snap best;
+    best.at = place;
     double least = reach;
-    const auto offer = [&](const Point2& at, int point, const QString& what, double weight) {
+    const auto offer = [&](const Point2& at, int point, int curve, const QString& what, double weight) {
         const double d = sketch::distance(at, place) * weight;
         if (d < least) {
             least = d;
-            best = {at, point, 0, what, false, false};
+            best = Snap{at, point, curve, what, false, false, false};
+            return true;
         }
+        return false;
     };
     for (const auto& point : sketch_.points) {
         const bool center = std::any_of(sketch_.curves.begin(), sketch_.curves.end(), [&](const auto& c) {
-            return c.kind != CurveKind::line && c.points[0] == point.id;
+            return c.kind != CurveKind::line && c.kind != CurveKind::spline && c.points[0] == point.id;
         });
-        offer({point.x, point.y}, point.id, center ? QObject::tr("centre") : QObject::tr("end"), 1);
+        offer({point.x, point.y}, point.id, 0, center ? QObject::tr("centre") : QObject::tr("end"), 1);
     }
-    offer({0, 0}, 0, QObject::tr("origin"), 1.1);
+    offer({0, 0}, 0, 0, QObject::tr("origin"), 1.1);
+    // What lies near enough to be met at all.
+    std::vector<sketch::Stretch> near;
     for (const auto& stretch : sketch::stretches_of(sketch_, true)) {
-        if (!stretch.round()) {
-            offer(stretch.at(0.5), 0, QObject::tr("middle"), 1.3);
+        const auto box = stretch.box();
+        if (place[0] > box[0] - reach && place[1] > box[1] - reach && place[0] < box[2] + reach &&
+            place[1] < box[3] + reach) {
+            near.push_back(stretch);
+        }
+    }
+    for (const auto& stretch : near) {
+        if (stretch.kind == sketch::StretchKind::line) {
+            best.middle = offer(stretch.at(0.5), 0, stretch.curve, QObject::tr("middle"), 1.3) || best.middle;
+        } else if (!stretch.free()) {
+            for (int quarter = 0; quarter < 4; ++quarter) {
+                const double angle = quarter * std::numbers::pi / 2;
+                const Point2 at{stretch.center[0] + stretch.radius * std::cos(angle),
+                                stretch.center[1] + stretch.radius * std::sin(angle)};
+                if (sketch::nearest_on(stretch, at).second < sketch::joining_tolerance) {
+                    offer(at, 0, stretch.curve, QObject::tr("quadrant"), 1.3);
+                }
+            }
+        }
+    }
+    for (size_t i = 0; i < near.size() && near.size() <= 12; ++i) { // where many crowd, the eye decides
+        for (size_t j = i + 1; j < near.size(); ++j) {
+            for (const auto& [t, u] : sketch::meetings(near[i], near[j], sketch::joining_tolerance)) {
+                offer(near[i].at(t), 0, near[i].curve, QObject::tr("crossing"), 1.2);
+            }
+        }
+    }
+    if (!placed_.empty()) { // straight across, or in passing, from the last place
+        const Point2& last = placed_.back().at;
+        for (const auto& stretch : near) {
+            if (stretch.kind == sketch::StretchKind::line) {
+                const double t = sketch::nearest_parameter(stretch, last);
+                if (t >= 0 && t <= 1 && sketch::distance(stretch.at(t), last) > 1e-6) {
+                    offer(stretch.at(t), 0, stretch.curve, QObject::tr("square"), 1.3);
+                }
+            } else if (!stretch.free()) {
+                const double apart = sketch::distance(last, stretch.center);
+                if (apart > stretch.radius * (1 + 1e-9)) {
+                    const double way = std::atan2(last[1] - stretch.center[1], last[0] - stretch.center[0]);
+                    for (const double side : {-1.0, 1.0}) {
+                        const double angle = way + side * std::acos(stretch.radius / apart);
+                        const Point2 at{stretch.center[0] + stretch.radius * std::cos(angle),
+                                        stretch.center[1] + stretch.radius * std::sin(angle)};
+                        if (sketch::nearest_on(stretch, at).second < sketch::joining_tolerance) {
+                            offer(at, 0, stretch.curve, QObject::tr("tangent"), 1.3);
+                        }
+                    }
+                }
+            }
         }
     }
     if (best.what.isEmpty()) {
-        for (const auto& stretch : sketch::stretches_of(sketch_, true)) {
-            const double before = least;
-            offer(stretch.at(std::clamp(sketch::nearest_parameter(stretch, place), 0.0, 1.0)), 0,
-                  QObject::tr("on curve"), 1.6);
-            best.curve = least < before ? stretch.curve : best.curve;
+        for (const auto& stretch : near) {
+            offer(stretch.at(sketch::nearest_on(stretch, place).first), 0, stretch.curve, QObject::tr("on curve"), 1.6);
         }
     }
-    if (best.point == 0 && !placed_.empty() && tool_ == DrawTool::line) {
+    if (best.point == 0 && best.what.isEmpty() && !placed_.empty() && tool_ == DrawTool::line) {
         const Point2& last = placed_.back().at;
         if (std::fabs(place[1] - last[1]) < reach * 0.7) {
-            best = {{best.at[0], last[1]}, 0, 0, QObject::tr("level"), true, false};
+            best = {{best.at[0], last[1]}, 0, 0, QObject::tr("level"), true, false, false};
         } else if (std::fabs(place[0] - last[0]) < reach * 0.7) {
-            best = {{last[0], best.at[1]}, 0, 0, QObject::tr("plumb"), false, true};
+            best = {{last[0], best.at[1]}, 0, 0, QObject::tr("plumb"), false, true, false};
         }
     }
     return best;
 }
 
 void Drawing::hover(const Point2& place, double reach) {
+    reach_ = reach;
     pointer_ = snap(place, reach);
+    if (info_of(tool_).changes) {
+        pointer_.at = place; // these tools point at parts of curves, not at places
+    }
 }
 
 void Drawing::click(const Point2& place, double reach) {
+    reach_ = reach;
+    const DrawToolInfo& info = info_of(tool_);
     if (tool_ == DrawTool::select || tool_ == DrawTool::dimension) {
         const int hit = nearest_in_sketch(sketch_, place, reach);
         if (hit == 0) {
@@ -128,34 +190,50 @@ void Drawing::click(const Point2& place, double reach) {
         }
         return;
     }
+    if (info.changes) {
+        click_edit(place, reach);
+        return;
+    }
     pointer_ = snap(place, reach);
-    if (placed_.empty()) {
-        placed_.push_back(pointer_);
+    if (!placed_.empty() && sketch::distance(placed_.back().at, pointer_.at) < 1e-6) {
         return;
     }
-    if (sketch::distance(placed_.back().at, pointer_.at) < 1e-6) {
+    placed_.push_back(pointer_);
+    const bool closes =
+        info.places == 0 && placed_.size() > 3 && sketch::distance(placed_.front().at, placed_.back().at) < 1e-9;
+    if (placed_.size() == info.places || closes) {
+        complete({}, {});
+    }
+}
+
+bool Drawing::finish() {
+    if (info_of(tool_).places != 0 || placed_.size() < 2) {
+        return false;
+    }
+    complete({}, {});
+    return true;
+}
+
+void Drawing::complete(const std::vector<std::string>& formulas, const ParameterValues& parameters) {
+    auto next = with_shape(placed_, formulas, parameters);
+    if (!next) {
+        placed_.pop_back();
+        told_ = QObject::tr("These places make no such curve; pick the last one again.");
         return;
     }
-    switch (tool_) {
-    case DrawTool::line:
-        add_line(pointer_, {});
-        break;
-    case DrawTool::rectangle:
-        add_rectangle(pointer_, {});
-        break;
-    case DrawTool::circle:
-        add_circle(sketch::distance(placed_[0].at, pointer_.at), {});
-        break;
-    case DrawTool::arc:
-        if (placed_.size() == 1) {
-            placed_.push_back(pointer_);
-        } else {
-            add_arc(pointer_);
-        }
-        break;
-    default:
-        break;
+    told_.clear();
+    const Snap end = placed_.back();
+    placed_.clear();
+    if (tool_ == DrawTool::line && end.point == 0) {
+        // The chain goes on from here, unless it has come back to a point that was there.
+        Snap tail = end;
+        tail.point = next->curves.back().points[1];
+        tail.at = place_of(*next, tail.point);
+        tail.level = tail.plumb = tail.middle = false;
+        tail.curve = 0;
+        placed_.push_back(tail);
     }
+    take(std::move(*next));
 }
 
 bool Drawing::escape() {
@@ -187,147 +265,62 @@ bool Drawing::remove_selected() {
     return true;
 }
 
-void Drawing::take(sketch::Sketch next) {
-    sketch_ = std::move(next);
-    if (commit_) {
-        commit_(sketch_);
-    }
-}
-
-int Drawing::point_for(sketch::Sketch& next, const Snap& snap) const {
-    if (snap.point != 0 && next.point(snap.point) != nullptr) {
-        return snap.point;
-    }
-    const int id = next.add_point(snap.at[0], snap.at[1]);
-    if (snap.what == QObject::tr("origin")) {
-        next.add_constraint(ConstraintKind::fixed, {id}); // what is put on the origin stays there
-    } else if (snap.curve != 0) {
-        next.add_constraint(ConstraintKind::coincident, {id, snap.curve});
-    }
-    return id;
-}
-
-void Drawing::add_line(const Snap& end, const std::string& length) {
-    auto next = sketch_;
-    const int a = point_for(next, placed_.back());
-    Snap start = placed_.back();
-    start.point = a;
-    const int b = point_for(next, end);
-    const int line = next.add_line(a, b);
-    if (end.level || end.plumb) {
-        next.add_constraint(end.level ? ConstraintKind::horizontal : ConstraintKind::vertical, {line});
-    }
-    if (!length.empty()) {
-        next.add_constraint(ConstraintKind::distance, {line}, length);
-    }
-    // The chain goes on from here, unless it has come back to a point that was there.
-    const bool closed = end.point != 0;
-    Snap tail = end;
-    tail.point = b;
-    placed_.clear();
-    if (!closed) {
-        placed_.push_back(tail);
-    }
-    take(std::move(next));
-}
-
-void Drawing::add_rectangle(const Snap& corner, const std::vector<std::string>& sizes) {
-    auto next = sketch_;
-    const auto sides = next.add_rectangle(placed_[0].at, corner.at);
-    // Corners that were snapped to points that exist lie on them.
-    const int first = next.curve(sides[0])->points[0];
-    const int opposite = next.curve(sides[2])->points[0];
-    for (const auto& [fresh, snap] : {std::pair(first, placed_[0]), std::pair(opposite, corner)}) {
-        if (snap.point != 0) {
-            next.add_constraint(ConstraintKind::coincident, {fresh, snap.point});
-        } else if (snap.what == QObject::tr("origin")) {
-            next.add_constraint(ConstraintKind::fixed, {fresh});
-        }
-    }
-    for (size_t i = 0; i < sizes.size() && i < 2; ++i) {
-        if (!sizes[i].empty()) {
-            next.add_constraint(ConstraintKind::distance, {sides[i]}, sizes[i]);
-        }
-    }
-    placed_.clear();
-    take(std::move(next));
-}
-
-void Drawing::add_circle(double radius, const std::string& diameter) {
-    auto next = sketch_;
-    const int circle = next.add_circle(point_for(next, placed_[0]), radius);
-    if (!diameter.empty()) {
-        next.add_constraint(ConstraintKind::diameter, {circle}, diameter);
-    }
-    placed_.clear();
-    take(std::move(next));
-}
-
-void Drawing::add_arc(const Snap& end) {
-    auto next = sketch_;
-    const int center = point_for(next, placed_[0]);
-    const int start = point_for(next, placed_[1]);
-    // The end lies on the circle through the start, in the direction of the pointer.
-    const double radius = sketch::distance(placed_[0].at, placed_[1].at);
-    const double angle = std::atan2(end.at[1] - placed_[0].at[1], end.at[0] - placed_[0].at[0]);
-    Snap last = end;
-    if (end.point == 0) {
-        last.at = {placed_[0].at[0] + radius * std::cos(angle), placed_[0].at[1] + radius * std::sin(angle)};
-    }
-    next.add_arc(center, start, point_for(next, last));
-    placed_.clear();
-    take(std::move(next));
-}
-
 std::vector<QString> Drawing::asks_for() const {
-    if (placed_.empty()) {
-        return {};
-    }
-    switch (tool_) {
-    case DrawTool::line:
-        return {QObject::tr("length")};
-    case DrawTool::rectangle:
-        return {QObject::tr("width"), QObject::tr("height")};
-    case DrawTool::circle:
-        return {QObject::tr("diameter")};
-    default:
-        return {};
-    }
+    const auto& asks = info_of(tool_).asks;
+    return placed_.size() < asks.size() ? asks[placed_.size()] : std::vector<QString>{};
 }
 
 void Drawing::finish_typed(const std::vector<std::string>& formulas, const ParameterValues& parameters) {
     if (placed_.empty() || formulas.empty()) {
         return;
     }
-    const auto value = [&](size_t i, double otherwise) {
-        const auto number = i < formulas.size() && !formulas[i].empty()
-                                ? evaluate_as(formulas[i], parameters, length_dimension)
-                                : Result<double>(otherwise);
-        return number ? *number : otherwise;
-    };
-    const Point2 from = placed_.back().at;
-    const double dx = pointer_.at[0] - from[0];
-    const double dy = pointer_.at[1] - from[1];
-    if (tool_ == DrawTool::line) {
-        const double drawn = std::max(std::hypot(dx, dy), 1e-9);
-        const double length = value(0, drawn);
-        Snap end = pointer_;
-        end.point = end.curve = 0;
-        end.at = {from[0] + (drawn > 1e-6 ? dx / drawn : 1) * length,
-                  from[1] + (drawn > 1e-6 ? dy / drawn : 0) * length};
-        add_line(end, formulas[0]);
-    } else if (tool_ == DrawTool::rectangle) {
-        Snap corner = pointer_;
-        corner.point = corner.curve = 0;
-        corner.what.clear();
-        corner.at = {from[0] + std::copysign(value(0, std::fabs(dx)), dx),
-                     from[1] + std::copysign(value(1, std::fabs(dy)), dy)};
-        add_rectangle(corner, formulas);
-    } else if (tool_ == DrawTool::circle) {
-        const double radius = value(0, 2 * std::hypot(dx, dy)) / 2;
-        if (radius > 1e-6) {
-            add_circle(radius, formulas[0]);
+    if (info_of(tool_).changes) {
+        edit_typed(formulas, parameters);
+        return;
+    }
+    // The pointer is the last place, where it says anything.
+    if (placed_.size() < info_of(tool_).places) {
+        Snap last = pointer_;
+        if (sketch::distance(last.at, placed_.back().at) < 1e-9) {
+            last.at[0] += 1; // to the right, where the pointer says nothing
         }
+        placed_.push_back(last);
+    }
+    if (tool_ == DrawTool::polygon) {
+        const auto sides = evaluate_as(formulas[0], parameters, plain_number);
+        sides_ = sides && *sides >= 3 ? static_cast<int>(std::lround(*sides)) : sides_;
+    }
+    complete(formulas, parameters);
+}
+
+bool Drawing::toggle_guides() {
+    auto next = sketch_;
+    bool any = false;
+    for (const int id : selected_) {
+        if (auto* curve = next.curve(id)) {
+            curve->construction = !curve->construction;
+            any = true;
+        }
+    }
+    if (any) {
+        take(std::move(next));
+    }
+    return any;
+}
+
+void Drawing::take_point(const Point2& place, double reach) {
+    const int hit = tool_ == DrawTool::select ? nearest_in_sketch(sketch_, place, reach) : 0;
+    pulled_ = sketch_.point(hit) != nullptr ? hit : 0;
+}
+
+void Drawing::pull_point(const Point2& place, const ParameterValues& parameters) {
+    sketch_ = sketch::drag(sketch_, parameters, {{pulled_, place}});
+}
+
+void Drawing::let_go() {
+    if (pulled_ != 0) {
+        pulled_ = 0;
+        take(sketch_);
     }
 }
 
@@ -413,64 +406,20 @@ std::optional<std::pair<ConstraintKind, double>> Drawing::dimension_of_selection
     return std::nullopt;
 }
 
-std::vector<sketch::Stretch> Drawing::rubber() const {
-    std::vector<sketch::Stretch> out;
-    if (placed_.empty()) {
-        return out;
-    }
-    const Point2& a = placed_[0].at;
-    const Point2& b = pointer_.at;
-    const auto straight = [&](const Point2& from, const Point2& to) {
-        sketch::Stretch s;
-        s.start = from;
-        s.end = to;
-        out.push_back(s);
-    };
-    if (tool_ == DrawTool::line) {
-        straight(placed_.back().at, b);
-    } else if (tool_ == DrawTool::rectangle) {
-        straight(a, {b[0], a[1]});
-        straight({b[0], a[1]}, b);
-        straight(b, {a[0], b[1]});
-        straight({a[0], b[1]}, a);
-    } else if (tool_ == DrawTool::circle || tool_ == DrawTool::arc) {
-        double from = 0;
-        double sweep = 2 * std::numbers::pi;
-        const double radius = sketch::distance(a, placed_.size() > 1 ? placed_[1].at : b);
-        if (placed_.size() > 1) {
-            from = std::atan2(placed_[1].at[1] - a[1], placed_[1].at[0] - a[0]);
-            sweep = std::atan2(b[1] - a[1], b[0] - a[0]) - from;
-            sweep += sweep <= 0 ? 2 * std::numbers::pi : 0;
-        }
-        if (radius > 1e-9) {
-            out.push_back(sketch::arc_about(a, radius, from, sweep));
-        }
-    }
-    return out;
-}
-
 QString Drawing::hint() const {
-    switch (tool_) {
-    case DrawTool::select:
-        return selected_.empty() ? QObject::tr("Next pick: a point or curve of the sketch")
-                                 : QObject::tr("%1 selected; choose a constraint, or Delete").arg(selected_.size());
-    case DrawTool::line:
-        return placed_.empty() ? QObject::tr("Next pick: where the line starts")
-                               : QObject::tr("Next pick: where it ends, or type its length");
-    case DrawTool::rectangle:
-        return placed_.empty() ? QObject::tr("Next pick: a corner")
-                               : QObject::tr("Next pick: the opposite corner, or type width and height");
-    case DrawTool::circle:
-        return placed_.empty() ? QObject::tr("Next pick: the centre")
-                               : QObject::tr("Next pick: a point on it, or type the diameter");
-    case DrawTool::arc:
-        return placed_.empty()       ? QObject::tr("Next pick: the centre of the arc")
-               : placed_.size() == 1 ? QObject::tr("Next pick: where it starts")
-                                     : QObject::tr("Next pick: where it ends, counterclockwise");
-    case DrawTool::dimension:
-        break;
+    if (!told_.isEmpty()) {
+        return told_;
     }
-    return QObject::tr("Next pick: a line, a circle or two points; then type the dimension");
+    if (tool_ == DrawTool::select) {
+        return selected_.empty() ? QObject::tr("Next pick: a point or curve of the sketch; points can be dragged")
+                                 : QObject::tr("%1 selected; choose a constraint, or Delete").arg(selected_.size());
+    }
+    if (tool_ == DrawTool::dimension) {
+        return dimension_of_selection() ? QObject::tr("Type the dimension; a number, a unit or a formula")
+                                        : QObject::tr("Next pick: a line, a circle, or two points to measure");
+    }
+    const auto& prompts = info_of(tool_).prompts;
+    return prompts[std::min(placed_.size(), prompts.size() - 1)];
 }
 
 } // namespace kervo::app

@@ -1,8 +1,9 @@
-// Drawing a sketch by mouse and keyboard: tools, snapping, typed dimensions. Works in the sketch's own coordinates and
-// knows nothing of pixels but their size; hands every finished change back as a whole new sketch.
+// Drawing a sketch by mouse and keyboard: tools, snapping, typed dimensions, editing, dragging. Works in the sketch's
+// own coordinates and knows nothing of pixels but their size; hands every finished change back as a whole new sketch.
 #pragma once
 
-#include "sketch/arrangement.h"
+#include "app/draw_tools.h"
+#include "sketch/edit.h"
 
 #include <QString>
 
@@ -12,15 +13,14 @@
 
 namespace kervo::app {
 
-enum class DrawTool { select, line, rectangle, circle, arc, dimension };
-
 struct Snap {
     sketch::Point2 at{};
-    int point = 0;      ///< id of the point it snapped to; 0: none
-    int curve = 0;      ///< id of the curve it lies on; 0: none
-    QString what;       ///< "end", "centre", "origin", "level", ...
-    bool level = false; ///< on one level with the last place
-    bool plumb = false; ///< straight above or below it
+    int point = 0;       ///< id of the point it snapped to; 0: none
+    int curve = 0;       ///< id of the curve it lies on; 0: none
+    QString what;        ///< "end", "centre", "origin", "level", ...
+    bool level = false;  ///< on one level with the last place
+    bool plumb = false;  ///< straight above or below it
+    bool middle = false; ///< in the middle of `curve`
 };
 
 class Drawing {
@@ -38,12 +38,25 @@ public:
     [[nodiscard]] Snap snap(const sketch::Point2& place, double reach) const;
     void hover(const sketch::Point2& place, double reach);
     void click(const sketch::Point2& place, double reach);
+    /// Ends what takes as many places as are wanted; false where there is nothing to end.
+    bool finish();
     /// Steps back by one: drops what is half drawn, else the tool, else the selection. False when there was nothing.
     bool escape();
     bool remove_selected();
+    /// Makes guides (construction) of what is selected, or outlines again.
+    bool toggle_guides();
+
+    /// Pulling a point: the sketch follows live and is handed back when it is let go.
+    void take_point(const sketch::Point2& place, double reach);
+    void pull_point(const sketch::Point2& place, const ParameterValues& parameters);
+    void let_go();
+    void drop_point() { pulled_ = 0; } ///< it was a click, not a pull
+    [[nodiscard]] bool pulls() const { return pulled_ != 0; }
 
     /// What may be typed now: labels of the numbers, none where nothing is half drawn.
     [[nodiscard]] std::vector<QString> asks_for() const;
+    /// The numbers are all that is missing: they should be asked for at once.
+    [[nodiscard]] bool waits_for_numbers() const;
     /// Finishes what is half drawn with typed formulas; empty ones are taken from the pointer.
     void finish_typed(const std::vector<std::string>& formulas, const ParameterValues& parameters);
 
@@ -57,25 +70,41 @@ public:
     [[nodiscard]] const std::set<int>& selected() const { return selected_; }
     /// What is half drawn, to be shown.
     [[nodiscard]] std::vector<sketch::Stretch> rubber() const;
+    /// What a click of an editing tool would take away or add, and which curves decide it.
+    [[nodiscard]] sketch::Preview preview() const;
     [[nodiscard]] QString hint() const;
+    /// What became of the last edit, or why nothing did; empty once another tool is taken up.
+    [[nodiscard]] const QString& told() const { return told_; }
 
 private:
     int point_for(sketch::Sketch& next, const Snap& snap) const;
-    void add_line(const Snap& end, const std::string& length);
-    void add_rectangle(const Snap& corner, const std::vector<std::string>& sizes);
-    void add_circle(double radius, const std::string& diameter);
-    void add_arc(const Snap& end);
+    /// The sketch with a shape more, from places and typed formulas; nothing where the places make none.
+    [[nodiscard]] std::optional<sketch::Sketch> with_shape(const std::vector<Snap>& places,
+                                                           const std::vector<std::string>& formulas,
+                                                           const ParameterValues& parameters) const;
+    void complete(const std::vector<std::string>& formulas, const ParameterValues& parameters);
+    void click_edit(const sketch::Point2& place, double reach);
+    void edit_typed(const std::vector<std::string>& formulas, const ParameterValues& parameters);
     void take(sketch::Sketch next);
+    void take(const sketch::Edited& edited);
+    [[nodiscard]] std::set<int> chain_around(int curve) const;
+    [[nodiscard]] sketch::Edited offset_to(const sketch::Point2& place, const std::string& formula, double value) const;
 
     sketch::Sketch sketch_;
     Commit commit_;
     DrawTool tool_ = DrawTool::select;
     std::vector<Snap> placed_;
     Snap pointer_;
+    double reach_ = 1;
     std::set<int> selected_;
+    int pulled_ = 0;
+    QString told_;
+    int sides_ = 6; ///< of the next polygon, as of the last
 };
 
 /// The curve or point of the sketch nearest to a place, within reach; 0: none. Points win over curves.
 int nearest_in_sketch(const sketch::Sketch& sketch, const sketch::Point2& place, double reach);
+/// Only curves; 0: none.
+int nearest_curve(const sketch::Sketch& sketch, const sketch::Point2& place, double reach);
 
 } // namespace kervo::app

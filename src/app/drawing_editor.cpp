@@ -1,6 +1,7 @@
 #include "app/drawing_editor.h"
 
 #include "app/counted.h"
+#include "app/draw_tools.h"
 
 #include <QGridLayout>
 #include <QHBoxLayout>
@@ -9,22 +10,58 @@ namespace kervo::app {
 
 using sketch::ConstraintKind;
 
+namespace {
+
+constexpr int columns = 4;
+
+QGridLayout* grid_in(QVBoxLayout* column) {
+    auto* grid = new QGridLayout;
+    grid->setSpacing(4);
+    for (int i = 0; i < columns; ++i) {
+        grid->setColumnStretch(i, 1);
+    }
+    column->addLayout(grid);
+    return grid;
+}
+
+QPushButton* small_button(const QString& name, const QString& help, QWidget* owner) {
+    auto* button = new QPushButton(name, owner);
+    button->setObjectName("tool");
+    button->setToolTip(help);
+    return button;
+}
+
+} // namespace
+
 DrawingEditor::DrawingEditor(model::FieldInfo info, const CardContext& context, QWidget* parent)
     : FieldEditor(std::move(info), context, parent) {
     column_ = new QVBoxLayout(this);
     column_->setContentsMargins(0, 0, 0, 0);
     column_->setSpacing(6);
-    add_tools(column_);
+    add_tools(false, column_);
+    add_title(tr("Change what is drawn"), column_);
+    add_tools(true, column_);
+    add_title(tr("Constraints for what is selected"), column_);
     add_constraints(column_);
     trouble_ = new QLabel(this);
     trouble_->setObjectName("problem");
     trouble_->setWordWrap(true);
     trouble_->hide();
     column_->addWidget(trouble_);
+    auto* state_row = new QHBoxLayout;
     state_ = new QLabel(this);
     state_->setObjectName("quiet");
     state_->setWordWrap(true);
-    column_->addWidget(state_);
+    state_row->addWidget(state_, 1);
+    auto* check = small_button(
+        tr("Check"), tr("Looks for gaps, doubles, tiny curves and crossings, and shows where they are."), this);
+    check->setAccessibleName(tr("Check the sketch"));
+    connect(check, &QPushButton::clicked, this, [this] {
+        checks_ = true;
+        show_flaws();
+    });
+    state_row->addWidget(check);
+    column_->addLayout(state_row);
     connect(&context_.viewport, &Viewport::drawing_changed, this, [this] {
         for (const auto& [tool, button] : tools_) {
             button->setChecked(context_.viewport.drawing().tool() == tool);
@@ -32,32 +69,42 @@ DrawingEditor::DrawingEditor(model::FieldInfo info, const CardContext& context, 
     });
 }
 
-void DrawingEditor::add_tools(QVBoxLayout* column) {
-    const std::tuple<DrawTool, QString, QString> tools[] = {
-        {DrawTool::select, tr("Select"), tr("Selects points and curves; Delete removes them.")},
-        {DrawTool::line, tr("Line"), tr("Lines end to end; type a length to fix it.")},
-        {DrawTool::rectangle, tr("Rectangle"), tr("From corner to corner; type width and height to fix them.")},
-        {DrawTool::circle, tr("Circle"), tr("From centre to border; type a diameter to fix it.")},
-        {DrawTool::arc, tr("Arc"), tr("Centre, start, end, counterclockwise.")},
-        {DrawTool::dimension, tr("Dimension"), tr("Click a line, a circle or two points, then type.")}};
-    auto* grid = new QGridLayout;
-    grid->setSpacing(4);
+void DrawingEditor::add_title(const QString& text, QVBoxLayout* column) {
+    auto* title = new QLabel(text, this);
+    title->setObjectName("question");
+    column->addWidget(title);
+}
+
+void DrawingEditor::add_tools(bool changes, QVBoxLayout* column) {
+    auto* grid = grid_in(column);
     int at = 0;
-    for (const auto& [tool, name, help] : tools) {
-        auto* button = new QPushButton(name, this);
-        button->setObjectName("plain");
+    for (const DrawToolInfo& info : draw_tools()) {
+        if (info.changes != changes) {
+            continue;
+        }
+        auto* button = small_button(
+            info.title, info.help + (info.shortcut.isEmpty() ? QString() : " [" + info.shortcut + "]"), this);
         button->setCheckable(true);
-        button->setChecked(tool == context_.viewport.drawing().tool());
-        button->setToolTip(help);
-        connect(button, &QPushButton::clicked, this, [this, chosen = tool] {
+        button->setAccessibleName(info.verb);
+        button->setChecked(info.tool == context_.viewport.drawing().tool());
+        connect(button, &QPushButton::clicked, this, [this, chosen = info.tool] {
             context_.viewport.set_draw_tool(chosen);
             context_.viewport.setFocus();
         });
-        grid->addWidget(button, at / 3, at % 3);
-        tools_.emplace_back(tool, button);
+        grid->addWidget(button, at / columns, at % columns);
+        tools_.emplace_back(info.tool, button);
         ++at;
     }
-    column->addLayout(grid);
+    if (changes) {
+        auto* guides =
+            small_button(tr("Guide"), tr("Makes guides of the selected curves, or outlines again. [G]"), this);
+        guides->setAccessibleName(tr("Guide or outline"));
+        connect(guides, &QPushButton::clicked, this, [this] {
+            context_.viewport.toggle_guides();
+            context_.viewport.setFocus();
+        });
+        grid->addWidget(guides, at / columns, at % columns);
+    }
 }
 
 void DrawingEditor::add_constraints(QVBoxLayout* column) {
@@ -68,29 +115,73 @@ void DrawingEditor::add_constraints(QVBoxLayout* column) {
         {ConstraintKind::perpendicular, tr("square"), tr("Makes two lines perpendicular.")},
         {ConstraintKind::tangent, tr("tangent"), tr("Lets a line and a circle, or two circles, touch.")},
         {ConstraintKind::equal, tr("equal"), tr("Makes two lines equally long, or two circles equally large.")},
-        {ConstraintKind::concentric, tr("concentric"), tr("Gives two circles one centre.")},
-        {ConstraintKind::coincident, tr("coincident"), tr("Brings two points together, or a point onto a curve.")},
-        {ConstraintKind::fixed, tr("fixed"), tr("Keeps a point or curve where it is drawn.")}};
-    auto* title = new QLabel(tr("Constraints for what is selected"), this);
-    title->setObjectName("question");
-    column->addWidget(title);
-    auto* grid = new QGridLayout;
-    grid->setSpacing(4);
+        {ConstraintKind::concentric, tr("centred"), tr("Gives two circles one centre.")},
+        {ConstraintKind::coincident, tr("on"), tr("Brings two points together, or a point onto a curve.")},
+        {ConstraintKind::fixed, tr("fixed"), tr("Keeps a point or curve where it is drawn.")},
+        {ConstraintKind::symmetric, tr("mirrored"), tr("Two points, or two circles, mirror each other about a line.")},
+        {ConstraintKind::midpoint, tr("middle"), tr("Keeps a point in the middle of a line, or of two points.")},
+        {ConstraintKind::collinear, tr("in line"), tr("Lays two lines on one.")},
+        {ConstraintKind::smooth, tr("smooth"), tr("Two curves that share an end run on there, bent alike.")},
+        {ConstraintKind::pattern, tr("even"), tr("Spaces three or more points evenly on a line, in their order.")},
+        {ConstraintKind::arc_length, tr("length"), tr("Fixes the length of an arc as it is drawn; change it below.")}};
+    auto* grid = grid_in(column);
     int at = 0;
     for (const auto& [kind, name, help] : kinds) {
-        auto* button = new QPushButton(name, this);
-        button->setObjectName("plain");
-        button->setToolTip(help);
+        auto* button = small_button(name, help, this);
         connect(button, &QPushButton::clicked, this, [this, chosen = kind] {
-            const QString problem = context_.viewport.drawing().constrain(chosen);
+            const QString problem = context_.viewport.drawing().constrain(chosen, formula_for(chosen));
             trouble_->setText(problem);
             trouble_->setVisible(!problem.isEmpty());
             context_.viewport.setFocus();
         });
-        grid->addWidget(button, at / 3, at % 3);
+        grid->addWidget(button, at / columns, at % columns);
         ++at;
     }
-    column->addLayout(grid);
+}
+
+// The flaws as of now, each with its place on the drawing and, where there is one mend, a button for it.
+void DrawingEditor::show_flaws() {
+    if (flaws_ != nullptr) {
+        flaws_->hide();
+        flaws_->deleteLater();
+        flaws_ = nullptr;
+    }
+    const auto sketch = context_.viewport.card_sketch();
+    checked_ = sketch;
+    if (!sketch) {
+        return;
+    }
+    flaws_ = new QWidget(this);
+    auto* list = new QVBoxLayout(flaws_);
+    list->setContentsMargins(0, 0, 0, 0);
+    list->setSpacing(3);
+    const auto found = sketch::check(sketch->solution.sketch);
+    std::vector<std::array<double, 3>> places;
+    for (const sketch::Flaw& flaw : found) {
+        auto* row = new QHBoxLayout;
+        auto* told = new QLabel(QString::fromStdString(flaw.told), flaws_);
+        told->setWordWrap(true);
+        row->addWidget(told, 1);
+        if (flaw.mendable) {
+            auto* mend = small_button(tr("Mend"), tr("Joins the gap, or takes what is too much away."), flaws_);
+            mend->setAccessibleName(tr("Mend: %1").arg(told->text()));
+            connect(mend, &QPushButton::clicked, this, [this, flaw] {
+                if (const auto now = context_.viewport.card_sketch()) {
+                    set(sketch::mend(now->solution.sketch, flaw));
+                }
+            });
+            row->addWidget(mend);
+        }
+        list->addLayout(row);
+        const gp_Pnt at = sketch->frame.Location().Translated(gp_Vec(sketch->frame.XDirection()) * flaw.at[0] +
+                                                              gp_Vec(sketch->frame.YDirection()) * flaw.at[1]);
+        places.push_back({at.X(), at.Y(), at.Z()});
+    }
+    if (found.empty()) {
+        list->addWidget(new QLabel(tr("No gaps, doubles, tiny curves or crossings."), flaws_));
+    }
+    column_->addWidget(flaws_);
+    context_.viewport.mark_places(places);
 }
 
 void DrawingEditor::refresh(const model::FieldValue& value) {
@@ -108,9 +199,14 @@ void DrawingEditor::refresh(const model::FieldValue& value) {
     size_t row = 0;
     for (const auto& constraint : drawing_.constraints) {
         if (sketch::is_dimension(constraint.kind)) {
-            if (!fields_[row]->hasFocus()) {
+            const auto measured = measured_value(constraint.id);
+            if (constraint.measured && measured) {
+                fields_[row]->setText(*measured);
+            } else if (!fields_[row]->hasFocus()) {
                 fields_[row]->setText(QString::fromStdString(constraint.value.text));
             }
+            fields_[row]->setEnabled(!constraint.measured);
+            measures_[row]->setChecked(constraint.measured);
             ++row;
         }
     }
@@ -123,6 +219,23 @@ void DrawingEditor::refresh(const model::FieldValue& value) {
                         tr(" \u00b7 ") +
                         counted(static_cast<qsizetype>(result.regions.size()), tr("region"), tr("regions")));
     }
+    if (checks_ && context_.viewport.card_sketch() != checked_) {
+        show_flaws();
+    }
+}
+
+// A dimension starts out as long as what is drawn.
+std::string DrawingEditor::formula_for(ConstraintKind kind) const {
+    if (!sketch::is_dimension(kind)) {
+        return {};
+    }
+    const auto& drawing = context_.viewport.drawing();
+    for (const int id : drawing.selected()) {
+        if (const auto* curve = drawing.drawn().curve(id)) {
+            return format_quantity(sketch::stretch_of(drawing.drawn(), *curve).length(), "mm", 3) + " mm";
+        }
+    }
+    return "10 mm";
 }
 
 void DrawingEditor::rebuild_dimensions() {
@@ -131,6 +244,7 @@ void DrawingEditor::rebuild_dimensions() {
         dimensions_->deleteLater();
     }
     fields_.clear();
+    measures_.clear();
     dimensions_ = new QWidget(this);
     auto* grid = new QGridLayout(dimensions_);
     grid->setContentsMargins(0, 0, 0, 0);
@@ -147,12 +261,48 @@ void DrawingEditor::rebuild_dimensions() {
         field->setToolTip(tr("Formula of this dimension; it stands on the drawing as well."));
         connect(field, &QLineEdit::editingFinished, this,
                 [this, field, id = constraint.id] { change_dimension(id, field->text().trimmed().toStdString()); });
+        auto* measures = new QCheckBox(tr("measures"), dimensions_);
+        measures->setAccessibleName(tr("%1 only measures").arg(name));
+        measures->setToolTip(tr("It tells its value and holds nothing; so a dimension too many does no harm."));
+        connect(measures, &QCheckBox::clicked, this, [this, id = constraint.id](bool on) { set_measured(id, on); });
         grid->addWidget(new QLabel(name, dimensions_), row, 0);
         grid->addWidget(field, row, 1);
+        grid->addWidget(measures, row, 2);
         fields_.push_back(field);
+        measures_.push_back(measures);
         ++row;
     }
     column_->addWidget(dimensions_);
+}
+
+std::optional<QString> DrawingEditor::measured_value(int constraint) const {
+    const model::StepReport* report = context_.report();
+    if (report == nullptr || !report->output || !report->output->sketch) {
+        return std::nullopt;
+    }
+    const auto& values = report->output->sketch->solution.dimension;
+    const auto at = values.find(constraint);
+    const auto kind = std::find_if(drawing_.constraints.begin(), drawing_.constraints.end(),
+                                   [constraint](const auto& c) { return c.id == constraint; });
+    if (at == values.end() || kind == drawing_.constraints.end()) {
+        return std::nullopt;
+    }
+    const std::string unit = kind->kind == ConstraintKind::angle ? "deg" : "mm";
+    return QString::fromStdString(format_quantity(at->second, unit, 3) + " " + unit);
+}
+
+void DrawingEditor::set_measured(int constraint, bool on) {
+    auto next = drawing_;
+    for (auto& each : next.constraints) {
+        if (each.id == constraint) {
+            const auto value = measured_value(constraint);
+            if (!on && each.value.text.empty() && value) {
+                each.value.text = value->toStdString();
+            }
+            each.measured = on;
+        }
+    }
+    set(next);
 }
 
 void DrawingEditor::change_dimension(int constraint, const std::string& formula) {

@@ -3,6 +3,9 @@
 
 #include "app/field_editors.h"
 
+#include "sketch/check.h"
+
+#include <QCheckBox>
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -16,10 +19,15 @@ public:
     void refresh(const model::FieldValue& value) override;
 
 private:
-    void add_tools(QVBoxLayout* column);
+    void add_title(const QString& text, QVBoxLayout* column);
+    void add_tools(bool changes, QVBoxLayout* column);
     void add_constraints(QVBoxLayout* column);
     void rebuild_dimensions();
     void change_dimension(int constraint, const std::string& formula);
+    void set_measured(int constraint, bool on);
+    [[nodiscard]] std::optional<QString> measured_value(int constraint) const;
+    [[nodiscard]] std::string formula_for(sketch::ConstraintKind kind) const;
+    void show_flaws();
 
     std::vector<std::pair<DrawTool, QPushButton*>> tools_;
     QLabel* state_;
@@ -28,6 +36,10 @@ private:
     QVBoxLayout* column_;
     std::vector<int> listed_;
     std::vector<QLineEdit*> fields_;
+    std::vector<QCheckBox*> measures_;
+    bool checks_ = false; ///< flaws are asked for, and shown again after every change
+    QWidget* flaws_ = nullptr;
+    model::SketchResultPtr checked_;
     sketch::Sketch drawing_;
 };
 

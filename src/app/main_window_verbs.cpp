@@ -49,15 +49,6 @@ void MainWindow::build_verbs() {
          }},
         {"sketch", draw, tr("Sketch"), tr("Draws on the selected flat face, or on the level plane."), "D",
          [this] { start_sketch(); }},
-        {"select", draw, tr("Select in the sketch"), tr("Selects points and curves of the open sketch."), "",
-         tool(DrawTool::select), draws},
-        {"line", draw, tr("Line"), tr("Lines end to end in the open sketch."), "L", tool(DrawTool::line), draws},
-        {"rectangle", draw, tr("Rectangle"), tr("A rectangle from corner to corner."), "R", tool(DrawTool::rectangle),
-         draws},
-        {"circle", draw, tr("Circle"), tr("A circle from its centre."), "O", tool(DrawTool::circle), draws},
-        {"arc", draw, tr("Arc"), tr("An arc by centre, start and end."), "A", tool(DrawTool::arc), draws},
-        {"dimension", draw, tr("Dimension"), tr("Gives what is picked a typed dimension."), "N",
-         tool(DrawTool::dimension), draws},
         {"extrude_cut", cut, tr("Extrude cut"), tr("Cuts chosen bodies with regions of a sketch."), "X",
          [this] { start_step("extrude_cut"); }, has_document},
         {"work_marker", cut, tr("Work marker"), tr("Clicks in the model choose what is cut."), "W",
@@ -121,6 +112,15 @@ void MainWindow::build_verbs() {
         {"find", "", tr("Find a verb"), tr("Finds anything Kervo can do, by name."), "Space",
          [this] { find_->open(); }},
     };
+    // The tools of a sketch stand behind the sketch itself, as their table lists them.
+    auto at = std::find_if(verbs_.begin(), verbs_.end(), [](const Verb& verb) { return verb.id == "sketch"; }) + 1;
+    for (const DrawToolInfo& info : draw_tools()) {
+        const QString title = info.tool == DrawTool::select ? tr("Select in the sketch") : info.verb;
+        at = verbs_.insert(at, Verb{info.id, draw, title, info.help, info.shortcut, tool(info.tool), draws}) + 1;
+    }
+    verbs_.insert(at, Verb{"guides", draw, tr("Guide or outline"),
+                           tr("Makes guides of the selected curves, which bound no region, or outlines again."), "G",
+                           [this] { viewport_->toggle_guides(); }, draws});
 }
 
 } // namespace kervo::app

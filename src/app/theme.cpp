@@ -53,6 +53,8 @@ QPushButton:focus, QToolButton:focus { border: 1px solid WORK; }
 QPushButton:disabled, QToolButton:disabled { color: QUIET; }
 QPushButton#plain { border: 1px solid RULE; }
 QPushButton#plain:focus { border: 1px solid WORK; }
+QPushButton#tool { border: 1px solid RULE; padding: 1px 2px; font-size: 12px; }
+QPushButton#tool:focus { border: 1px solid WORK; }
 QPushButton#main { background: INK; color: PANEL; border: 1px solid INK; padding: 4px 14px; }
 QPushButton#main:focus { border: 1px solid WORK; }
 QPushButton#main:disabled { background: RULE; color: QUIET; border: 1px solid RULE; }
@@ -66,6 +68,7 @@ QPushButton#sheet:hover { background: CHOSEN; }
 QLineEdit, QComboBox { background: CARD; border: 1px solid RULE; border-radius: 4px; padding: 2px 6px; min-height: 18px; selection-background-color: WORK; selection-color: PANEL; }
 QFrame#card QLineEdit, QFrame#card QComboBox { background: PANEL; }
 QLineEdit:focus, QComboBox:focus { border: 1px solid WORK; }
+QLineEdit:disabled { color: QUIET; border: 1px dashed RULE; }
 QLineEdit[wrong="true"] { border: 1px solid FINDING; }
 QComboBox::drop-down { border: none; width: 18px; }
 QComboBox::down-arrow { image: url(:/icons/down-ARROW.png); width: 9px; height: 6px; }

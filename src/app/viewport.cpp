@@ -234,6 +234,7 @@ void Viewport::take_changes() {
     const bool drew = draws_;
     if (draws != draws_) {
         draws_ = draws;
+        marked_.clear();
         close_input();
         emit drawing_changed();
     }
@@ -400,6 +401,11 @@ void Viewport::point_out_places(const std::vector<std::array<double, 3>>& places
     ink_->update();
 }
 
+void Viewport::mark_places(const std::vector<std::array<double, 3>>& places) {
+    marked_ = places;
+    ink_->update();
+}
+
 void Viewport::select(std::vector<model::Reference> selection) {
     selection_ = std::move(selection);
     if (attached_) {
@@ -435,6 +441,13 @@ bool Viewport::escape() {
 
 bool Viewport::remove_selected() {
     return draws_ && drawing_.remove_selected();
+}
+
+void Viewport::toggle_guides() {
+    if (!draws_ || !drawing_.toggle_guides()) {
+        emit hinted(tr("Select curves of the sketch first."));
+    }
+    repaint_all();
 }
 
 void Viewport::tell_hint() {

@@ -40,6 +40,8 @@ public:
     [[nodiscard]] const std::optional<PickTarget>& pick_target() const { return target_; }
     void point_out_piece(int piece); ///< index into the card's pieces; -1: none
     void point_out_places(const std::vector<std::array<double, 3>>& places);
+    /// Flaws of a sketch, beside what findings point out.
+    void mark_places(const std::vector<std::array<double, 3>>& places);
 
     [[nodiscard]] const std::vector<model::Reference>& selection() const { return selection_; }
     void select(std::vector<model::Reference> selection);
@@ -52,6 +54,7 @@ public:
     /// Steps back by one; false when there is nothing to step back from.
     bool escape();
     bool remove_selected();
+    void toggle_guides();
 
     /// Where a point of the model is in this widget; for tests and overlays.
     [[nodiscard]] QPointF place_of(const gp_Pnt& point) const;
@@ -107,6 +110,8 @@ private:
     void paint_regions(QPainter& painter);
     void paint_sketch(QPainter& painter);
     void paint_dimensions(QPainter& painter, const sketch::Solution& solution);
+    void paint_half_drawn(QPainter& painter);
+    void paint_edit_preview(QPainter& painter);
     void paint_pieces(QPainter& painter);
     void paint_placed_dimensions(QPainter& painter);
     void paint_cutaway(QPainter& painter);
@@ -115,6 +120,9 @@ private:
     void open_input(const std::vector<QString>& labels, const QPoint& at, const QString& first,
                     std::function<void(const std::vector<std::string>&)> done);
     void close_input();
+    /// Asks for the numbers that what is half drawn may have; `first` is what was typed already.
+    void ask_for_numbers(const QString& first);
+    [[nodiscard]] ParameterValues parameters() const;
     [[nodiscard]] std::optional<std::pair<QPointF, QPointF>> cutaway_handle() const;
     void pull_cutaway(const QPointF& to);
     void pull_dimension(const QPointF& to);
@@ -145,7 +153,7 @@ private:
     std::optional<scene::Picked> hovered_;
     int hovered_region_ = -1;
     int pointed_piece_ = -1;
-    std::vector<std::array<double, 3>> places_;
+    std::vector<std::array<double, 3>> places_, marked_;
     QPointF pressed_at_, last_at_;
     Qt::MouseButton pressed_ = Qt::NoButton;
     bool dragged_ = false;

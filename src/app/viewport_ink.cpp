@@ -157,33 +157,90 @@ void Viewport::paint_sketch(QPainter& painter) {
         painter.drawPath(path_of(*this, {stretch}));
     }
     painter.setPen(QPen(theme_.ink, 1.2));
+    // The control points of a spline hang together by a thin line.
+    for (const auto& curve : drawn.curves) {
+        if (curve.kind == sketch::CurveKind::spline && !curve.through) {
+            QPolygonF polygon;
+            for (const int id : curve.points) {
+                if (const auto* p = drawn.point(id)) {
+                    polygon << place_on_sketch({p->x, p->y});
+                }
+            }
+            if (curve.closed && !polygon.isEmpty()) {
+                polygon << polygon.front();
+            }
+            painter.setPen(QPen(theme_.quiet, 0.8));
+            painter.drawPolyline(polygon);
+        }
+    }
+    painter.setPen(QPen(theme_.ink, 1.2));
+    // A point that can still move is open, one that is settled is filled.
     for (const auto& point : drawn.points) {
-        painter.setBrush(drawing_.selected().contains(point.id) ? theme_.workpiece : theme_.paper);
+        const bool settled = sketch && !sketch->solution.free.contains(point.id) && !drawing_.pulls();
+        painter.setBrush(drawing_.selected().contains(point.id) ? theme_.workpiece
+                         : settled                              ? theme_.ink
+                                                                : theme_.paper);
         painter.drawEllipse(place_on_sketch({point.x, point.y}), 3, 3);
     }
     painter.setBrush(Qt::NoBrush);
     if (sketch) {
         paint_dimensions(painter, sketch->solution);
     }
-    painter.setPen(QPen(theme_.ink, 1.4));
+    paint_half_drawn(painter);
+    paint_edit_preview(painter);
+}
+
+void Viewport::paint_half_drawn(QPainter& painter) {
     for (const auto& stretch : drawing_.rubber()) {
+        painter.setPen(QPen(theme_.ink, 1.4));
         painter.drawPath(path_of(*this, {stretch}));
-        if (!stretch.round() || stretch.radius > 0) {
+        if (!stretch.free()) {
             const double value = stretch.round() ? 2 * stretch.radius : stretch.length();
             const QString text =
                 (stretch.round() ? QString::fromUtf8("\u00d8") : QString()) + QString::number(value, 'f', 2);
             write(painter, place_on_sketch(stretch.at(stretch.round() ? 0.125 : 0.5)), text, theme_.ink, theme_.paper,
                   16);
-            painter.setPen(QPen(theme_.ink, 1.4));
         }
     }
-    if (drawing_.tool() != DrawTool::select && drawing_.tool() != DrawTool::dimension &&
-        !drawing_.pointer().what.isEmpty()) {
+    for (const Snap& snap : drawing_.placed()) {
+        painter.setPen(QPen(theme_.ink, 1.4));
+        painter.setBrush(theme_.paper);
+        painter.drawEllipse(place_on_sketch(snap.at), 3.5, 3.5);
+        painter.setBrush(Qt::NoBrush);
+    }
+    const bool points = drawing_.tool() != DrawTool::select && drawing_.tool() != DrawTool::dimension;
+    if (points && !info_of(drawing_.tool()).changes && !drawing_.pointer().what.isEmpty()) {
         const QPointF at = place_on_sketch(drawing_.pointer().at);
         painter.setPen(QPen(theme_.workpiece, 1.6));
         painter.drawRect(QRectF(at - QPointF(5, 5), QSizeF(10, 10)));
         painter.setFont(interface_font(11));
         painter.drawText(at + QPointF(10, -8), drawing_.pointer().what);
+    }
+}
+
+// What an editing tool would do: what goes in phantom line, what comes as a plain one, and what decides it marked.
+void Viewport::paint_edit_preview(QPainter& painter) {
+    if (!info_of(drawing_.tool()).changes) {
+        return;
+    }
+    const sketch::Preview preview = drawing_.preview();
+    for (const int cutter : preview.cut_by) {
+        if (const auto* curve = drawing_.drawn().curve(cutter)) {
+            const auto stretch = sketch::stretch_of(drawing_.drawn(), *curve);
+            painter.setPen(QPen(theme_.cutter, 4));
+            painter.drawPath(path_of(*this, {stretch}));
+        }
+    }
+    if (preview.part) {
+        const QPainterPath path = path_of(*this, {*preview.part});
+        painter.setPen(QPen(theme_.paper, 4)); // the curve itself steps back
+        painter.drawPath(path);
+        painter.setPen(phantom(theme_.finding, 2));
+        painter.drawPath(path);
+    }
+    painter.setPen(QPen(theme_.ink, 1.8));
+    for (const auto& stretch : preview.more) {
+        painter.drawPath(path_of(*this, {stretch}));
     }
 }
 
@@ -215,9 +272,11 @@ void Viewport::paint_dimensions(QPainter& painter, const sketch::Solution& solut
         QPointF text_at;
         QString text = QString::fromStdString(
             format_quantity(value->second, constraint.kind == sketch::ConstraintKind::angle ? "deg" : "mm", 3));
-        if (constraint.kind == sketch::ConstraintKind::radius || constraint.kind == sketch::ConstraintKind::diameter) {
+        const auto& kind = constraint.kind;
+        if (kind == sketch::ConstraintKind::radius || kind == sketch::ConstraintKind::diameter ||
+            kind == sketch::ConstraintKind::arc_length) {
             const auto center = place(first->points[0]);
-            const double radius = constraint.kind == sketch::ConstraintKind::radius ? value->second : value->second / 2;
+            const double radius = sketch::stretch_of(s, *first).radius;
             double angle = std::numbers::pi / 4 + 0.5 * at_center[first->points[0]]++;
             if (first->kind == sketch::CurveKind::arc) {
                 const auto a = place(first->points[1]);
@@ -233,7 +292,10 @@ void Viewport::paint_dimensions(QPainter& painter, const sketch::Solution& solut
             const QPointF out = on + way * length;
             painter.drawLine(on, out);
             arrow(painter, on, out, 9);
-            text = (constraint.kind == sketch::ConstraintKind::radius ? "R" : QString::fromUtf8("\u00d8")) + text;
+            text = (kind == sketch::ConstraintKind::radius     ? "R"
+                    : kind == sketch::ConstraintKind::diameter ? QString::fromUtf8("\u00d8")
+                                                               : QString::fromUtf8("\u2312")) +
+                   text;
             text_at = out + way * 14;
         } else if (constraint.kind == sketch::ConstraintKind::angle) {
             text_at = place_on_sketch(place(s.curve(constraint.on[0])->points[1])) + QPointF(16, 16);
@@ -268,6 +330,9 @@ void Viewport::paint_dimensions(QPainter& painter, const sketch::Solution& solut
             arrow(painter, p + side, q + side, 9);
             arrow(painter, q + side, p + side, 9);
             text_at = (p + q) / 2 + side;
+        }
+        if (constraint.measured) { // in brackets, as drawings write what only informs
+            text = "(" + text + ")";
         }
         dimension_texts_.emplace_back(write(painter, text_at, text, ink, theme_.paper, 17), constraint.id);
     }
@@ -407,7 +472,9 @@ void Viewport::paint_cutaway(QPainter& painter) {
 
 void Viewport::paint_places(QPainter& painter) {
     painter.setPen(QPen(theme_.finding, 2));
-    for (const auto& place : places_) {
+    auto all = places_;
+    all.insert(all.end(), marked_.begin(), marked_.end());
+    for (const auto& place : all) {
         const QPointF at = place_of({place[0], place[1], place[2]});
         painter.drawEllipse(at, 9, 9);
         painter.drawLine(at - QPointF(14, 0), at - QPointF(4, 0));

@@ -25,7 +25,14 @@ void Viewport::mousePressEvent(QMouseEvent* event) {
     dragged_ = false;
     drags_cutaway_ = false;
     pulled_dimension_.reset();
-    if (event->button() != Qt::LeftButton || draws_) {
+    if (event->button() != Qt::LeftButton) {
+        return;
+    }
+    if (draws_) {
+        const auto on_plane = on_sketch(event->position());
+        if (on_plane && !target_) {
+            drawing_.take_point(*on_plane, reach());
+        }
         return;
     }
     for (const model::PlacedDimension& dimension : placed_dimensions()) {
@@ -52,7 +59,12 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
     }
     dragged_ = true;
     last_at_ = event->position();
-    if (pulled_dimension_) {
+    if (drawing_.pulls() && draws_) {
+        if (const auto on_plane = on_sketch(event->position())) {
+            drawing_.pull_point(*on_plane, parameters());
+            emit hinted(tr("x %1  y %2 mm").arg((*on_plane)[0], 0, 'f', 2).arg((*on_plane)[1], 0, 'f', 2));
+        }
+    } else if (pulled_dimension_) {
         pull_dimension(event->position() - pressed_at_);
     } else if (drags_cutaway_) {
         pull_cutaway(event->position() - pressed_at_);
@@ -73,6 +85,12 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
         pulled_dimension_.reset();
         return;
     }
+    if (drawing_.pulls() && draws_ && dragged_) {
+        drawing_.let_go();
+        tell_hint();
+        return;
+    }
+    drawing_.drop_point();
     if (drags_cutaway_) {
         drags_cutaway_ = false;
         if (dragged_ && session_.cutaway()) {
@@ -86,6 +104,11 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void Viewport::mouseDoubleClickEvent(QMouseEvent* event) {
+    if (draws_ && drawing_.finish()) { // the first of the two clicks has placed the last point
+        tell_hint();
+        repaint_all();
+        return;
+    }
     for (const auto& [box, constraint] : dimension_texts_) {
         if (draws_ && box.contains(event->position())) {
             edit_dimension(constraint);
@@ -139,13 +162,7 @@ void Viewport::keyPressEvent(QKeyEvent* event) {
         viewer_.zoom(event->key() == Qt::Key_Plus ? 1.25 : 0.8, width() / 2.0, height() / 2.0);
         repaint_all();
     } else if (draws_ && typed && !drawing_.asks_for().empty()) {
-        open_input(
-            drawing_.asks_for(), mapFromGlobal(QCursor::pos()), text, [this](const std::vector<std::string>& formulas) {
-                drawing_.finish_typed(formulas, session_.picture() ? session_.picture()->evaluation->parameters.values
-                                                                   : ParameterValues{});
-                tell_hint();
-                repaint_all();
-            });
+        ask_for_numbers(text);
     } else if (draws_ && typed && drawing_.tool() == DrawTool::dimension && drawing_.dimension_of_selection()) {
         const auto kind = drawing_.dimension_of_selection()->first;
         open_input({tr("dimension")}, mapFromGlobal(QCursor::pos()), text,
@@ -154,6 +171,9 @@ void Viewport::keyPressEvent(QKeyEvent* event) {
                        tell_hint();
                        repaint_all();
                    });
+    } else if (draws_ && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) && drawing_.finish()) {
+        tell_hint();
+        repaint_all();
     } else if (draws_ && (event->key() == Qt::Key_Delete || event->key() == Qt::Key_Backspace) && remove_selected()) {
         repaint_all();
     } else {
@@ -288,6 +308,9 @@ void Viewport::click_at(const QPointF& place) {
             emit drawing_changed();
             tell_hint();
             repaint_all();
+            if (drawing_.waits_for_numbers()) {
+                ask_for_numbers({});
+            }
         }
         return;
     }

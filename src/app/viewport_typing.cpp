@@ -43,6 +43,20 @@ void Viewport::open_input(const std::vector<QString>& labels, const QPoint& at, 
     input_fields_.front()->setText(first);
 }
 
+ParameterValues Viewport::parameters() const {
+    return session_.picture() ? session_.picture()->evaluation->parameters.values : ParameterValues{};
+}
+
+void Viewport::ask_for_numbers(const QString& first) {
+    open_input(drawing_.asks_for(), mapFromGlobal(QCursor::pos()), first,
+               [this](const std::vector<std::string>& formulas) {
+                   drawing_.finish_typed(formulas, parameters());
+                   emit drawing_changed();
+                   tell_hint();
+                   repaint_all();
+               });
+}
+
 void Viewport::close_input() {
     if (input_ != nullptr) {
         input_->deleteLater();

@@ -83,6 +83,9 @@ Json value_to_json(const sketch::Sketch& drawing) {
             item["degree"] = curve.degree;
             item["closed"] = curve.closed;
             item["through"] = curve.through;
+            if (!curve.knots.empty()) {
+                item["knots"] = curve.knots;
+            }
         }
         if (curve.construction) {
             item["construction"] = true;
@@ -189,7 +192,8 @@ void value_from_json(const Json& json, sketch::Sketch& drawing) {
         drawing.curves.push_back(
             {item.at("id").get<int>(), named(sketch::curve_names(), item.at("kind").get<std::string>()),
              item.at("points").get<std::vector<int>>(), item.value("radius", 0.0), item.value("construction", false),
-             item.value("degree", 3), item.value("closed", false), item.value("through", false)});
+             item.value("degree", 3), item.value("closed", false), item.value("through", false),
+                                  item.value("knots", std::vector<double>{})});
         drawing.last_id = std::max(drawing.last_id, drawing.curves.back().id);
     }
     for (const Json& item : json.value("constraints", Json::array())) {

@@ -56,7 +56,8 @@ Json drawing_schema() {
                                   {"construction", truth()},
                                   {"degree", whole()},
                                   {"closed", truth()},
-                                  {"through", truth()}},
+                                  {"through", truth()},
+                                  {"knots", list_of(number())}},
                                  {"id", "kind", "points"});
     const Json constraint = object_of({{"id", whole()},
                                        {"kind", names(sketch::constraint_names())},

@@ -192,8 +192,9 @@ private:
         }
         for (const int sketch : task.reads.sketches) {
             const auto at = by_id_.find(sketch);
-            SketchResultPtr found =
-                task.after.contains(sketch) && at->second->report.output ? at->second->report.output->sketch : nullptr;
+            const bool sound = task.after.contains(sketch) && at->second->report.output &&
+                               at->second->report.state != StepState::failed;
+            SketchResultPtr found = sound ? at->second->report.output->sketch : nullptr;
             if (found) {
                 inputs.sketches[sketch] = found;
             }
@@ -372,7 +373,8 @@ StepInputs inputs_before(const Document& document, const Evaluation& evaluation,
     const auto before = index < 0 ? evaluation.steps.size() : static_cast<size_t>(index);
     for (size_t i = 0; i < std::min(before, evaluation.steps.size()); ++i) {
         inputs.bodies = evaluation.steps[i].bodies_after;
-        if (const auto& output = evaluation.steps[i].output; output && output->sketch) {
+        const bool sound = evaluation.steps[i].state != StepState::failed;
+        if (const auto& output = evaluation.steps[i].output; sound && output && output->sketch) {
             inputs.sketches[evaluation.steps[i].id] = output->sketch;
         }
     }

@@ -52,9 +52,7 @@ Stretch stretch_of(const Sketch& sketch, const Curve& curve) {
         for (size_t i = 0; i < curve.points.size(); ++i) {
             points.push_back(place(i));
         }
-        const Spline spline = curve.through ? spline_through(points, curve.degree, curve.closed)
-                                            : spline_by_poles(points, curve.degree, curve.closed);
-        return stretch_over(std::make_shared<const Spline>(spline), curve.id);
+        return stretch_over(std::make_shared<const Spline>(spline_of(curve, points)), curve.id);
     }
     }
     // The ends as they are drawn, to the last digit, so that what is joined stays joined.
@@ -63,10 +61,28 @@ Stretch stretch_of(const Sketch& sketch, const Curve& curve) {
     return s;
 }
 
+namespace {
+
+// What lacks a point or a size, as a file written by hand may have it, lies nowhere; the structure's check says so.
+bool lies_somewhere(const Sketch& sketch, const Curve& curve) {
+    Sketch alone;
+    for (const int id : curve.points) {
+        if (const Point* p = sketch.point(id)) {
+            alone.points.push_back(*p);
+        }
+    }
+    std::sort(alone.points.begin(), alone.points.end(), [](const Point& a, const Point& b) { return a.id < b.id; });
+    alone.points.erase(std::unique(alone.points.begin(), alone.points.end()), alone.points.end());
+    alone.curves.push_back(curve);
+    return !has_error(check_structure(alone));
+}
+
+} // namespace
+
 std::vector<Stretch> stretches_of(const Sketch& sketch, bool with_construction) {
     std::vector<Stretch> stretches;
     for (const Curve& curve : sketch.curves) {
-        if (!curve.construction || with_construction) {
+        if ((!curve.construction || with_construction) && lies_somewhere(sketch, curve)) {
             const Stretch s = stretch_of(sketch, curve);
             if (s.length() > joining_tolerance) {
                 stretches.push_back(s);

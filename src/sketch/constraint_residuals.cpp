@@ -77,7 +77,7 @@ void read_spline(Operand& operand, const Sketch& sketch, const Curve& curve) {
     for (const int id : curve.points) {
         points.push_back({sketch.point(id)->x, sketch.point(id)->y});
     }
-    const SplinePlan plan = plan_spline(points, curve.degree, curve.closed, curve.through);
+    const SplinePlan plan = plan_spline(curve, points);
     operand.degree = plan.degree;
     operand.knots = plan.knots;
     operand.weights = plan.weights;

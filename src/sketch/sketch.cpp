@@ -1,5 +1,7 @@
 #include "sketch/sketch.h"
 
+#include "sketch/spline.h"
+
 #include <algorithm>
 #include <set>
 
@@ -236,7 +238,8 @@ bool fits(const Curve& curve) {
     case CurveKind::spline:
         break;
     }
-    return count >= (curve.closed ? 3U : 2U) && curve.degree >= 1 && curve.degree <= 5;
+    return count >= (curve.closed ? 3U : 2U) && curve.degree >= 1 && curve.degree <= max_spline_degree &&
+           (curve.knots.empty() || (!curve.closed && !curve.through && are_knots(curve.knots, count, curve.degree)));
 }
 
 Finding mistake(const std::string& cause) {
@@ -244,6 +247,14 @@ Finding mistake(const std::string& cause) {
 }
 
 } // namespace
+
+std::vector<int> end_points(const Curve& curve) {
+    std::vector<int> points;
+    for (const int at : ends_of(curve)) {
+        points.push_back(curve.points[static_cast<size_t>(at)]);
+    }
+    return points;
+}
 
 SharedEnds::SharedEnds(const Sketch& sketch) {
     for (const Constraint& constraint : sketch.constraints) {

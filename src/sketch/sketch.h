@@ -40,6 +40,7 @@ struct Curve {
     int degree = 3;            ///< of splines: 1 to 5
     bool closed = false;       ///< of splines
     bool through = false;      ///< of splines: it runs through its points, else they are its control points
+    std::vector<double> knots; ///< of open splines by control points; none: evenly spaced ones
     friend bool operator==(const Curve&, const Curve&) = default;
 };
 
@@ -118,6 +119,9 @@ struct Sketch {
 private:
     int add(CurveKind kind, std::vector<int> curve_points, double radius);
 };
+
+/// The points at which an open curve ends; none of closed ones.
+std::vector<int> end_points(const Curve& curve);
 
 /// Which curves share ends: by using one point, or by points that are constrained to be one.
 class SharedEnds {

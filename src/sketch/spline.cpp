@@ -253,8 +253,30 @@ Spline spline_through(const std::vector<Point2>& points, int degree, bool closed
     return through_at(points, parameters_of(points, closed), degree, closed);
 }
 
-SplinePlan plan_spline(const std::vector<Point2>& points, int degree, bool closed, bool through) {
-    const auto parameters = parameters_of(points, closed);
+Spline spline_over(const std::vector<Point2>& points, int degree, const std::vector<double>& knots) {
+    Spline s;
+    s.degree = degree;
+    s.poles = points;
+    s.knots = knots;
+    return s;
+}
+
+bool are_knots(const std::vector<double>& knots, size_t points, int degree) {
+    const auto p = static_cast<size_t>(degree);
+    return points > p && knots.size() == points + p + 1 && std::is_sorted(knots.begin(), knots.end()) &&
+           knots[0] == knots[p] && knots[points] == knots[points + p] && knots[p] < knots[points];
+}
+
+Spline spline_of(const Curve& curve, const std::vector<Point2>& points) {
+    if (!curve.knots.empty()) {
+        return spline_over(points, curve.degree, curve.knots);
+    }
+    return curve.through ? spline_through(points, curve.degree, curve.closed)
+                         : spline_by_poles(points, curve.degree, curve.closed);
+}
+
+SplinePlan plan_spline(const Curve& curve, const std::vector<Point2>& points) {
+    const auto parameters = parameters_of(points, curve.closed);
     SplinePlan plan;
     for (size_t i = 0; i < points.size(); i += 2) { // two points a go: one along x, one along y
         std::vector<Point2> unit(points.size(), Point2{});
@@ -262,7 +284,8 @@ SplinePlan plan_spline(const std::vector<Point2>& points, int degree, bool close
         if (i + 1 < points.size()) {
             unit[i + 1][1] = 1;
         }
-        const Spline s = through ? through_at(unit, parameters, degree, closed) : spline_by_poles(unit, degree, closed);
+        const Spline s =
+            curve.through ? through_at(unit, parameters, curve.degree, curve.closed) : spline_of(curve, unit);
         plan.degree = s.degree;
         plan.knots = s.knots;
         plan.weights.resize(s.poles.size(), std::vector<double>(points.size()));

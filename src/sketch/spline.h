@@ -42,6 +42,12 @@ int possible_degree(size_t points, int degree);
 /// By control points. Open ones begin and end at the first and last point; closed ones have no corner at their seam.
 /// At least two points, closed: three.
 Spline spline_by_poles(const std::vector<Point2>& points, int degree, bool closed);
+/// Open, by control points over knots of its own (points + degree + 1 of them, clamped, ascending).
+Spline spline_over(const std::vector<Point2>& points, int degree, const std::vector<double>& knots);
+/// Whether these are knots that `spline_over` takes.
+bool are_knots(const std::vector<double>& knots, size_t points, int degree);
+/// As a curve of a sketch says it.
+Spline spline_of(const Curve& curve, const std::vector<Point2>& points);
 
 /// Through points, in their order. Points that follow each other must differ. At least two points, closed: three.
 Spline spline_through(const std::vector<Point2>& points, int degree, bool closed);
@@ -52,7 +58,7 @@ struct SplinePlan {
     std::vector<double> knots;
     std::vector<std::vector<double>> weights; ///< poles x points
 };
-SplinePlan plan_spline(const std::vector<Point2>& points, int degree, bool closed, bool through);
+SplinePlan plan_spline(const Curve& curve, const std::vector<Point2>& points);
 
 /// Index of the knot span that holds u.
 template <class T> size_t span_of(const std::vector<double>& knots, int degree, const T& u) {

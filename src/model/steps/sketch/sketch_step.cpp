@@ -35,12 +35,14 @@ StepOutput SketchStep::evaluate(const StepInputs& inputs) const {
     for (const Finding& finding : solution.findings) {
         answers.report("drawing", finding);
     }
-    if (!answers.ok()) {
-        return output;
-    }
+    // A sketch that does not hold is shown as it is drawn, with what is in conflict, and has no regions.
     auto result = std::make_shared<SketchResult>();
     result->frame = frame;
-    result->regions = sketch::find_regions(solution.sketch);
+    if (answers.ok()) {
+        result->regions = sketch::find_regions(solution.sketch);
+    } else {
+        solution.sketch = drawing;
+    }
     result->solution = std::move(solution);
     output.sketch = std::move(result);
     return output;

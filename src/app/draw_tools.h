@@ -1,0 +1,54 @@
+// The tools of a sketch: what each is called, what it asks for, pick by pick. The card, the verbs and the hints all
+// read this one table.
+#pragma once
+
+#include <QString>
+
+#include <vector>
+
+namespace kervo::app {
+
+enum class DrawTool {
+    select,
+    line,
+    rectangle,
+    center_rectangle,
+    circle,
+    circle_by_three,
+    arc,
+    arc_by_three,
+    ellipse,
+    slot,
+    polygon,
+    spline,
+    control_spline,
+    point,
+    dimension,
+    trim,
+    extend,
+    split,
+    round,
+    bevel,
+    offset,
+    mirror,
+    repeat_line,
+    repeat_ring
+};
+
+struct DrawToolInfo {
+    DrawTool tool;
+    QString id;                             ///< of its verb
+    QString title;                          ///< on its button
+    QString verb;                           ///< in lists of verbs, where there is room
+    QString help;                           ///< one sentence
+    QString shortcut;                       ///< may be empty
+    bool changes = false;                   ///< works on what is drawn, instead of drawing
+    size_t places = 0;                      ///< picks that it takes; 0: as many as are wanted, ended by Enter
+    std::vector<QString> prompts;           ///< what each next pick is for
+    std::vector<std::vector<QString>> asks; ///< numbers that may be typed, after so many picks
+};
+
+const std::vector<DrawToolInfo>& draw_tools();
+const DrawToolInfo& info_of(DrawTool tool);
+
+} // namespace kervo::app

@@ -1,0 +1,201 @@
+// The tools that change what is drawn: what a click does, what is shown before it, what is told after it.
+#include "app/drawing.h"
+
+#include <QObject>
+
+#include <cmath>
+
+namespace kervo::app {
+
+using sketch::Point2;
+
+namespace {
+
+// Something may be split by others that cross it; where nothing does, at the place.
+sketch::Edited split_somehow(const sketch::Sketch& sketch, int curve, const Point2& place) {
+    auto edited = sketch::split(sketch, curve);
+    return edited.problem ? sketch::split_at(sketch, curve, place) : edited;
+}
+
+std::string text_of(double mm) {
+    return format_quantity(mm, "mm", 3) + " mm";
+}
+
+} // namespace
+
+void Drawing::take(sketch::Sketch next) {
+    sketch_ = std::move(next);
+    if (commit_) {
+        commit_(sketch_);
+    }
+}
+
+void Drawing::take(const sketch::Edited& edited) {
+    if (edited.problem) {
+        told_ = QString::fromStdString(edited.problem->cause + " " + edited.problem->mend);
+        return;
+    }
+    told_ = QString::fromStdString(edited.told);
+    placed_.clear();
+    take(edited.sketch);
+    std::erase_if(selected_, [&](int id) { return sketch_.point(id) == nullptr && sketch_.curve(id) == nullptr; });
+}
+
+std::set<int> Drawing::chain_around(int curve) const {
+    std::set<int> chain{curve};
+    const sketch::SharedEnds shared(sketch_);
+    for (bool grown = true; grown;) {
+        grown = false;
+        for (const sketch::Curve& other : sketch_.curves) {
+            const bool straight_or_round =
+                other.kind == sketch::CurveKind::line || other.kind == sketch::CurveKind::arc;
+            if (chain.contains(other.id) || other.construction || !straight_or_round) {
+                continue;
+            }
+            for (const int known : chain) {
+                if (shared.between(*sketch_.curve(known), other)) {
+                    chain.insert(other.id);
+                    grown = true;
+                    break;
+                }
+            }
+        }
+    }
+    return chain;
+}
+
+sketch::Edited Drawing::offset_to(const Point2& place, const std::string& formula, double value) const {
+    const auto chain = chain_around(placed_[0].curve);
+    double away = 1e300;
+    for (const int id : chain) {
+        away = std::min(away, sketch::nearest_on(sketch::stretch_of(sketch_, *sketch_.curve(id)), place).second);
+    }
+    const double distance = value > 0 ? value : std::max(away, 1e-3);
+    return sketch::offset(sketch_, chain, formula.empty() ? text_of(distance) : formula, distance, place, false);
+}
+
+void Drawing::click_edit(const Point2& place, double reach) {
+    told_.clear();
+    const int curve = nearest_curve(sketch_, place, 2 * reach);
+    switch (tool_) {
+    case DrawTool::trim:
+        take(sketch::trim(sketch_, curve, place));
+        break;
+    case DrawTool::extend:
+        take(sketch::extend(sketch_, curve, place));
+        break;
+    case DrawTool::split:
+        take(split_somehow(sketch_, curve, place));
+        break;
+    case DrawTool::mirror:
+        take(sketch::mirror(sketch_, selected_, curve));
+        break;
+    case DrawTool::round:
+    case DrawTool::bevel: {
+        const int corner = nearest_in_sketch(sketch_, place, 2 * reach);
+        if (sketch_.point(corner) == nullptr) {
+            told_ = QObject::tr("There is no corner here. Point at a point where two lines end.");
+            return;
+        }
+        Snap at;
+        at.point = corner;
+        at.at = {sketch_.point(corner)->x, sketch_.point(corner)->y};
+        placed_ = {at};
+        break;
+    }
+    case DrawTool::offset:
+        if (placed_.empty()) {
+            if (curve == 0) {
+                told_ = QObject::tr("There is no curve here. Point at a chain of lines and arcs, or at a circle.");
+                return;
+            }
+            Snap at;
+            at.curve = curve;
+            at.at = place;
+            placed_ = {at};
+        } else {
+            take(offset_to(place, {}, 0));
+        }
+        break;
+    case DrawTool::repeat_line:
+    case DrawTool::repeat_ring: {
+        if (selected_.empty()) {
+            told_ = QObject::tr("Select the curves first, then take up this tool.");
+            return;
+        }
+        Snap at = snap(place, reach);
+        if (placed_.size() < info_of(tool_).places) {
+            placed_.push_back(at);
+        }
+        break;
+    }
+    default:
+        break;
+    }
+}
+
+bool Drawing::waits_for_numbers() const {
+    const DrawToolInfo& info = info_of(tool_);
+    return info.changes && tool_ != DrawTool::offset && placed_.size() == info.places && !asks_for().empty();
+}
+
+void Drawing::edit_typed(const std::vector<std::string>& formulas, const ParameterValues& parameters) {
+    const bool counts = tool_ == DrawTool::repeat_line || tool_ == DrawTool::repeat_ring;
+    const auto number = evaluate_as(formulas[0], parameters, counts ? plain_number : length_dimension);
+    if (!number) {
+        told_ = QString::fromStdString(number.finding().cause + " " + number.finding().mend);
+        return;
+    }
+    const Point2 first = placed_[0].at;
+    switch (tool_) {
+    case DrawTool::round:
+        take(sketch::round_corner(sketch_, placed_[0].point, formulas[0], *number));
+        break;
+    case DrawTool::bevel:
+        take(sketch::bevel_corner(sketch_, placed_[0].point, formulas[0], *number));
+        break;
+    case DrawTool::offset:
+        take(offset_to(pointer_.at, formulas[0], *number));
+        break;
+    case DrawTool::repeat_line:
+        take(sketch::repeat_in_line(sketch_, selected_, static_cast<int>(std::lround(*number)),
+                                    placed_[1].at[0] - first[0], placed_[1].at[1] - first[1]));
+        break;
+    case DrawTool::repeat_ring:
+        take(sketch::repeat_in_ring(sketch_, selected_, static_cast<int>(std::lround(*number)), first));
+        break;
+    default:
+        break;
+    }
+    placed_.clear();
+}
+
+sketch::Preview Drawing::preview() const {
+    const Point2& place = pointer_.at;
+    if (tool_ == DrawTool::offset && !placed_.empty()) {
+        sketch::Preview shown;
+        const auto edited = offset_to(place, {}, 0);
+        for (const sketch::Curve& curve : edited.sketch.curves) {
+            if (curve.id > sketch_.last_id && curve.kind != sketch::CurveKind::spline) {
+                shown.more.push_back(sketch::stretch_of(edited.sketch, curve));
+            }
+        }
+        return shown;
+    }
+    const int curve = nearest_curve(sketch_, place, 2 * reach_);
+    if (tool_ == DrawTool::trim && curve != 0) {
+        return sketch::trim_preview(sketch_, curve, place);
+    }
+    if (tool_ == DrawTool::extend && curve != 0) {
+        const sketch::Preview longer = sketch::extend_preview(sketch_, curve, place);
+        sketch::Preview shown;
+        shown.cut_by = longer.cut_by;
+        if (longer.part) {
+            shown.more.push_back(*longer.part);
+        }
+        return shown;
+    }
+    return {};
+}
+
+} // namespace kervo::app

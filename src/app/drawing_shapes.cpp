@@ -1,0 +1,324 @@
+// The shapes that the drawing tools make from places and typed numbers, with the constraints that keep what was meant.
+#include "app/drawing.h"
+
+#include <QObject>
+
+#include <cmath>
+#include <numbers>
+
+namespace kervo::app {
+
+using sketch::ConstraintKind;
+using sketch::Point2;
+using sketch::Sketch;
+
+namespace {
+
+// Reads typed formulas, and takes what is not typed from the places.
+class Typed {
+public:
+    Typed(const std::vector<std::string>& formulas, const ParameterValues& parameters)
+        : formulas_(formulas), parameters_(parameters) {}
+
+    [[nodiscard]] std::string text(size_t i) const { return i < formulas_.size() ? formulas_[i] : std::string(); }
+    [[nodiscard]] double length(size_t i, double otherwise) const { return value(i, otherwise, length_dimension); }
+    [[nodiscard]] int count(size_t i, int otherwise) const {
+        return static_cast<int>(std::lround(value(i, otherwise, plain_number)));
+    }
+
+private:
+    [[nodiscard]] double value(size_t i, double otherwise, const Dimension& dimension) const {
+        if (text(i).empty()) {
+            return otherwise;
+        }
+        const auto number = evaluate_as(text(i), parameters_, dimension);
+        return number && *number > 0 ? *number : otherwise;
+    }
+    const std::vector<std::string>& formulas_;
+    const ParameterValues& parameters_;
+};
+
+Point2 shifted(const Point2& from, double angle, double length) {
+    return {from[0] + length * std::cos(angle), from[1] + length * std::sin(angle)};
+}
+
+// A corner keeps its place relative to the other one as the numbers say, on the side where the pointer is.
+Point2 sized_corner(const Point2& from, const Point2& to, double width, double height) {
+    return {from[0] + std::copysign(width, to[0] - from[0]), from[1] + std::copysign(height, to[1] - from[1])};
+}
+
+std::optional<Point2> center_through(const Point2& a, const Point2& b, const Point2& c) {
+    const double ax = b[0] - a[0];
+    const double ay = b[1] - a[1];
+    const double bx = c[0] - a[0];
+    const double by = c[1] - a[1];
+    const double d = 2 * (ax * by - ay * bx);
+    if (std::fabs(d) < 1e-9 * (std::hypot(ax, ay) * std::hypot(bx, by) + 1e-12)) {
+        return std::nullopt; // on one line
+    }
+    const double p = ax * ax + ay * ay;
+    const double q = bx * bx + by * by;
+    return Point2{a[0] + (by * p - ay * q) / d, a[1] + (ax * q - bx * p) / d};
+}
+
+void add_polygon(Sketch& s, int center, const Point2& corner, int sides, double radius, const std::string& diameter) {
+    const Point2 middle{s.point(center)->x, s.point(center)->y};
+    const double first = std::atan2(corner[1] - middle[1], corner[0] - middle[0]);
+    const int guide = s.add_circle(center, radius);
+    s.curve(guide)->construction = true;
+    std::vector<int> corners;
+    for (int i = 0; i < sides; ++i) {
+        const Point2 p = shifted(middle, first + 2 * std::numbers::pi * i / sides, radius);
+        corners.push_back(s.add_point(p[0], p[1]));
+        s.add_constraint(ConstraintKind::coincident, {corners.back(), guide});
+    }
+    int before = 0;
+    for (int i = 0; i < sides; ++i) {
+        const int side = s.add_line(corners[static_cast<size_t>(i)], corners[static_cast<size_t>((i + 1) % sides)]);
+        if (before != 0) {
+            s.add_constraint(ConstraintKind::equal, {before, side});
+        }
+        before = side;
+    }
+    if (!diameter.empty()) {
+        s.add_constraint(ConstraintKind::diameter, {guide}, diameter);
+    }
+}
+
+void add_slot(Sketch& s, int first, int second, double half, const std::string& width) {
+    const Point2 a{s.point(first)->x, s.point(first)->y};
+    const Point2 b{s.point(second)->x, s.point(second)->y};
+    const double way = std::atan2(b[1] - a[1], b[0] - a[0]);
+    const auto corner = [&](const Point2& from, double side) {
+        const Point2 p = shifted(from, way + side * std::numbers::pi / 2, half);
+        return s.add_point(p[0], p[1]);
+    };
+    const int a_left = corner(a, 1);
+    const int a_right = corner(a, -1);
+    const int b_right = corner(b, -1);
+    const int b_left = corner(b, 1);
+    const int round_a = s.add_arc(first, a_left, a_right);
+    const int right = s.add_line(a_right, b_right);
+    const int round_b = s.add_arc(second, b_right, b_left);
+    const int left = s.add_line(b_left, a_left);
+    for (const auto& [line, arc] :
+         {std::pair(right, round_a), std::pair(right, round_b), std::pair(left, round_a), std::pair(left, round_b)}) {
+        s.add_constraint(ConstraintKind::tangent, {line, arc});
+    }
+    if (!width.empty()) {
+        s.add_constraint(ConstraintKind::diameter, {round_a}, width);
+    }
+}
+
+} // namespace
+
+int Drawing::point_for(Sketch& next, const Snap& snap) const {
+    if (snap.point != 0 && next.point(snap.point) != nullptr) {
+        return snap.point;
+    }
+    const int id = next.add_point(snap.at[0], snap.at[1]);
+    if (snap.what == QObject::tr("origin")) {
+        next.add_constraint(ConstraintKind::fixed, {id}); // what is put on the origin stays there
+    } else if (snap.curve != 0 && snap.middle) {
+        next.add_constraint(ConstraintKind::midpoint, {id, snap.curve});
+    } else if (snap.curve != 0) {
+        next.add_constraint(ConstraintKind::coincident, {id, snap.curve});
+    }
+    return id;
+}
+
+std::optional<Sketch> Drawing::with_shape(const std::vector<Snap>& places, const std::vector<std::string>& formulas,
+                                          const ParameterValues& parameters) const {
+    Sketch s = sketch_;
+    const Typed typed(formulas, parameters);
+    const Point2 a = places[0].at;
+    const Point2 b = places.back().at;
+    const double apart = sketch::distance(a, b);
+    const auto tie = [&](int fresh, const Snap& snap) { // a corner that was snapped to something lies on it
+        if (snap.point != 0) {
+            s.add_constraint(ConstraintKind::coincident, {fresh, snap.point});
+        } else if (snap.what == QObject::tr("origin")) {
+            s.add_constraint(ConstraintKind::fixed, {fresh});
+        } else if (snap.curve != 0) {
+            s.add_constraint(snap.middle ? ConstraintKind::midpoint : ConstraintKind::coincident, {fresh, snap.curve});
+        }
+    };
+    switch (tool_) {
+    case DrawTool::point:
+        point_for(s, places[0]);
+        return s;
+    case DrawTool::line: {
+        Snap end = places[1];
+        if (!typed.text(0).empty()) {
+            const double way = apart > 1e-6 ? std::atan2(b[1] - a[1], b[0] - a[0]) : 0;
+            end = {shifted(a, way, typed.length(0, apart)), 0, 0, {}, end.level, end.plumb, false};
+        }
+        if (sketch::distance(a, end.at) < 1e-9) {
+            return std::nullopt;
+        }
+        const int start = point_for(s, places[0]);
+        const int line = s.add_line(start, point_for(s, end));
+        if (end.level || end.plumb) {
+            s.add_constraint(end.level ? ConstraintKind::horizontal : ConstraintKind::vertical, {line});
+        }
+        if (!typed.text(0).empty()) {
+            s.add_constraint(ConstraintKind::distance, {line}, typed.text(0));
+        }
+        return s;
+    }
+    case DrawTool::rectangle:
+    case DrawTool::center_rectangle: {
+        const bool centred = tool_ == DrawTool::center_rectangle;
+        const double share = centred ? 0.5 : 1;
+        const bool sized = !typed.text(0).empty() || !typed.text(1).empty();
+        const Point2 corner = sized ? sized_corner(a, b, share * typed.length(0, std::fabs(b[0] - a[0]) / share),
+                                                   share * typed.length(1, std::fabs(b[1] - a[1]) / share))
+                                    : b;
+        if (std::fabs(corner[0] - a[0]) < 1e-9 || std::fabs(corner[1] - a[1]) < 1e-9) {
+            return std::nullopt;
+        }
+        const Point2 opposite = centred ? Point2{2 * a[0] - corner[0], 2 * a[1] - corner[1]} : a;
+        const auto sides = s.add_rectangle(opposite, corner);
+        const int first = s.curve(sides[0])->points[0];
+        const int last = s.curve(sides[2])->points[0];
+        if (centred) {
+            s.add_constraint(ConstraintKind::midpoint, {point_for(s, places[0]), first, last});
+        } else {
+            tie(first, places[0]);
+        }
+        if (!sized) {
+            tie(last, places[1]);
+        }
+        for (size_t i = 0; i < 2; ++i) {
+            if (!typed.text(i).empty()) {
+                s.add_constraint(ConstraintKind::distance, {sides[i]}, typed.text(i));
+            }
+        }
+        return s;
+    }
+    case DrawTool::circle: {
+        const double radius = typed.length(0, 2 * apart) / 2;
+        if (radius < 1e-6) {
+            return std::nullopt;
+        }
+        const int circle = s.add_circle(point_for(s, places[0]), radius);
+        if (!typed.text(0).empty()) {
+            s.add_constraint(ConstraintKind::diameter, {circle}, typed.text(0));
+        } else if (places[1].point != 0) {
+            s.add_constraint(ConstraintKind::coincident, {places[1].point, circle});
+        }
+        return s;
+    }
+    case DrawTool::circle_by_three: {
+        const auto center = center_through(a, places[1].at, b);
+        if (!center) {
+            return std::nullopt;
+        }
+        const int circle = s.add_circle(s.add_point((*center)[0], (*center)[1]), sketch::distance(*center, a));
+        for (const Snap& snap : places) {
+            if (snap.point != 0 || snap.curve != 0 || snap.what == QObject::tr("origin")) {
+                s.add_constraint(ConstraintKind::coincident, {point_for(s, snap), circle});
+            }
+        }
+        return s;
+    }
+    case DrawTool::arc: {
+        const double radius = sketch::distance(a, places[1].at);
+        Snap last = places[2];
+        if (last.point == 0) { // on the circle through the start, in the direction of the pointer
+            last = {shifted(a, std::atan2(b[1] - a[1], b[0] - a[0]), radius), 0, 0, {}, false, false, false};
+        }
+        if (radius < 1e-6 || sketch::distance(last.at, places[1].at) < 1e-9) {
+            return std::nullopt;
+        }
+        const int center = point_for(s, places[0]);
+        const int start = point_for(s, places[1]);
+        s.add_arc(center, start, point_for(s, last));
+        return s;
+    }
+    case DrawTool::arc_by_three: {
+        const auto center = center_through(a, places[1].at, b);
+        if (!center) {
+            return std::nullopt;
+        }
+        const Point2& e = places[1].at;
+        const double turn = (e[0] - a[0]) * (b[1] - a[1]) - (e[1] - a[1]) * (b[0] - a[0]);
+        const int start = point_for(s, places[0]);
+        const int end = point_for(s, places[1]);
+        const int middle = s.add_point((*center)[0], (*center)[1]);
+        turn < 0 ? s.add_arc(middle, start, end) : s.add_arc(middle, end, start);
+        return s;
+    }
+    case DrawTool::ellipse: {
+        const sketch::Stretch axis = sketch::line_between(a, places[1].at);
+        const double half = axis.length() < 1e-6 ? 0 : sketch::distance(axis.at(sketch::nearest_parameter(axis, b)), b);
+        if (half < 1e-6) {
+            return std::nullopt;
+        }
+        const int center = point_for(s, places[0]);
+        s.add_ellipse(center, point_for(s, places[1]), half);
+        return s;
+    }
+    case DrawTool::slot: {
+        const sketch::Stretch axis = sketch::line_between(a, places[1].at);
+        const double half = axis.length() < 1e-6 ? 0 : typed.length(0, 2 * sketch::nearest_on(axis, b).second) / 2;
+        if (half < 1e-6) {
+            return std::nullopt;
+        }
+        const int first = point_for(s, places[0]);
+        add_slot(s, first, point_for(s, places[1]), half, typed.text(0));
+        return s;
+    }
+    case DrawTool::polygon: {
+        const int sides = std::clamp(typed.count(0, sides_), 3, 200);
+        const double radius = typed.length(1, 2 * apart) / 2;
+        if (radius < 1e-6) {
+            return std::nullopt;
+        }
+        add_polygon(s, point_for(s, places[0]), b, sides, radius, typed.text(1));
+        return s;
+    }
+    case DrawTool::spline:
+    case DrawTool::control_spline: {
+        const bool closed = places.size() > 3 && sketch::distance(a, b) < 1e-9;
+        std::vector<int> points;
+        for (size_t i = 0; i + (closed ? 1 : 0) < places.size(); ++i) {
+            points.push_back(point_for(s, places[i]));
+        }
+        if (points.size() < 2) {
+            return std::nullopt;
+        }
+        s.add_spline(points, 3, closed, tool_ == DrawTool::spline);
+        return s;
+    }
+    default:
+        return std::nullopt;
+    }
+}
+
+std::vector<sketch::Stretch> Drawing::rubber() const {
+    std::vector<sketch::Stretch> out;
+    if (placed_.empty() || info_of(tool_).changes) {
+        return out;
+    }
+    std::vector<Snap> places = placed_;
+    if (sketch::distance(places.back().at, pointer_.at) > 1e-9) {
+        places.push_back(pointer_);
+    }
+    const size_t wanted = info_of(tool_).places;
+    if (places.size() >= 2 && (wanted == 0 || places.size() == wanted)) {
+        if (const auto next = with_shape(places, {}, {})) {
+            for (const sketch::Curve& curve : next->curves) {
+                if (curve.id > sketch_.last_id) {
+                    out.push_back(sketch::stretch_of(*next, curve));
+                }
+            }
+        }
+    }
+    if (out.empty() && places.size() >= 2) { // the first picks of a shape, or places that make none
+        out.push_back(sketch::line_between(places[places.size() - 2].at, places.back().at));
+    }
+    return out;
+}
+
+} // namespace kervo::app

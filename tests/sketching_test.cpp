@@ -1,0 +1,349 @@
+// Every tool of a sketch by mouse and typed numbers: what is drawn, what is shown before a click, what is told after
+// it.
+#include "window_fixture.h"
+
+#include "sketch/check.h"
+
+#include <QCheckBox>
+#include <QLabel>
+
+#include <numbers>
+
+using namespace kervo;
+using namespace kervo::app;
+using namespace kervo::app::test;
+using std::numbers::pi;
+
+namespace {
+
+// A plate of 120 x 90 with an empty sketch on it, seen square; its card is open.
+class Board : public Hand {
+public:
+    Board() {
+        model::Stock plate;
+        plate.width.text = "120";
+        plate.depth.text = "90";
+        plate.height.text = "8";
+        model::SketchStep drawn;
+        drawn.offset.text = "8";
+        session().edit([&](model::Document document) {
+            document = model::add_step(std::move(document), plate, "Plate", -1, nullptr);
+            return model::add_step(std::move(document), drawn, "Sketch 1", -1, nullptr);
+        });
+        settle();
+        open_step(20);
+        find_verb("look square");
+    }
+    const sketch::Sketch& drawing() { return std::get<model::SketchStep>(document().steps.back()->definition).drawing; }
+    const model::SketchResult& result() { return *output(20).sketch; }
+    /// Takes up a tool by the name on its button.
+    void tool(const QString& name) { press_button(name); }
+    void clicks(const std::vector<sketch::Point2>& places) {
+        for (const auto& [x, y] : places) {
+            press_sketch(x, y);
+        }
+    }
+    void rectangle(double x0, double y0, double x1, double y1) {
+        tool("Rectangle");
+        clicks({{x0, y0}, {x1, y1}});
+        key(Qt::Key_Escape);
+    }
+    double area() {
+        double total = 0;
+        for (const auto& region : result().regions) {
+            total += region.area;
+        }
+        return total;
+    }
+    /// Types numbers into the fields beside the pointer; Enter after the last.
+    void numbers(const QStringList& texts) {
+        for (int i = 0; i < texts.size(); ++i) {
+            type(texts[i]);
+            key(i + 1 < texts.size() ? Qt::Key_Tab : Qt::Key_Return);
+        }
+    }
+    bool told(const QString& words) { return find<QLabel>("hint")->toolTip().contains(words); }
+    int count(sketch::CurveKind kind) {
+        return static_cast<int>(std::count_if(drawing().curves.begin(), drawing().curves.end(),
+                                              [kind](const auto& c) { return c.kind == kind; }));
+    }
+};
+
+} // namespace
+
+class SketchingTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void initTestCase() { start_clean(); }
+
+    void shapes_by_mouse() {
+        Board board;
+        board.tool("Centred");
+        board.clicks({{0, 0}, {20, 10}});
+        QVERIFY(near(board.area(), 800, 0.05));
+        board.tool("By three");
+        board.clicks({{-45, 20}, {-35, 30}, {-25, 20}});
+        QCOMPARE(board.count(sketch::CurveKind::circle), 1);
+        board.tool("Bow");
+        board.clicks({{30, 20}, {50, 20}, {40, 30}});
+        QCOMPARE(board.count(sketch::CurveKind::arc), 1);
+        board.tool("Ellipse");
+        board.clicks({{-38, -25}, {-22, -25}, {-38, -17}});
+        QCOMPARE(board.count(sketch::CurveKind::ellipse), 1);
+        board.tool("Point");
+        board.clicks({{50, -40}});
+        QVERIFY(board.result().solution.findings.empty());
+        QCOMPARE(board.result().regions.size(), 3u);
+        board.press_button("Cancel");
+    }
+
+    void numbers_make_dimensions() {
+        Board board;
+        board.tool("Polygon");
+        board.press_sketch(0, 0);
+        board.point_at_sketch(15, 0);
+        board.numbers({"6", "40 mm"});
+        QCOMPARE(board.count(sketch::CurveKind::line), 6);
+        QVERIFY(near(board.area(), 3 * std::sqrt(3.0) / 2 * 400, 1e-7));
+        board.key(Qt::Key_Escape);
+        board.tool("Slot");
+        board.clicks({{-45, 32}, {-25, 32}});
+        board.point_at_sketch(-35, 36);
+        board.numbers({"8"});
+        QCOMPARE(board.count(sketch::CurveKind::arc), 2);
+        const auto& solved = board.result().solution.sketch;
+        const auto round = std::find_if(solved.curves.begin(), solved.curves.end(),
+                                        [](const auto& c) { return c.kind == sketch::CurveKind::arc; });
+        QVERIFY(near(sketch::stretch_of(solved, *round).radius, 4));
+        board.key(Qt::Key_Escape);
+        board.tool("Centred");
+        board.press_sketch(35, -30);
+        board.point_at_sketch(42, -25);
+        board.numbers({"22", "12"});
+        QVERIFY(near(board.area(),
+                     3 * std::sqrt(3.0) / 2 * 400 + pi * 16 + 8 * sketch::distance({-45, 32}, {-25, 32}) + 264, 0.02));
+        board.press_button("Cancel");
+    }
+
+    void splines_end_by_enter_and_close_on_their_start() {
+        Board board;
+        board.tool("Spline");
+        board.clicks({{-40, 0}, {-25, 20}, {-10, 0}});
+        board.key(Qt::Key_Return);
+        QCOMPARE(board.count(sketch::CurveKind::spline), 1);
+        QVERIFY(!board.drawing().curves.back().closed);
+        board.tool("Controlled");
+        board.clicks({{10, -20}, {40, -20}, {40, 20}, {10, 20}, {10, -20}});
+        QCOMPARE(board.count(sketch::CurveKind::spline), 2);
+        QVERIFY(board.drawing().curves.back().closed);
+        QVERIFY(!board.drawing().curves.back().through);
+        QCOMPARE(board.result().regions.size(), 1u);
+        board.press_button("Cancel");
+    }
+
+    void trimming_shows_what_goes_and_tells_what_became() {
+        Board board;
+        board.tool("Circle");
+        board.clicks({{0, 0}, {25, 0}});
+        board.key(Qt::Key_Escape);
+        board.tool("Line");
+        board.clicks({{-50, 12}, {50, 14}});
+        board.key(Qt::Key_Escape);
+        board.key(Qt::Key_T);
+        const auto radius = board.result().solution.sketch.curves[0].radius;
+        board.point_at_sketch(0, radius);
+        const auto preview = board.model().drawing().preview();
+        QVERIFY(preview.part.has_value());
+        QCOMPARE(preview.cut_by.size(), 2u);
+        QVERIFY(preview.part->length() < pi * radius);
+        const auto before = board.drawing();
+        board.press_sketch(0, radius);
+        QVERIFY(board.told("1 closed curve became 1 open one"));
+        QCOMPARE(board.drawing().curves[0].kind, sketch::CurveKind::arc);
+        QCOMPARE(board.drawing().curves[0].id, before.curves[0].id);
+        QVERIFY(board.result().solution.findings.empty());
+        board.key(Qt::Key_Z, Qt::ControlModifier);
+        QCOMPARE(board.drawing().curves[0].kind, sketch::CurveKind::circle);
+        board.press_button("Cancel");
+    }
+
+    void extend_and_split() {
+        Board board;
+        board.tool("Line");
+        board.clicks({{30, -35}, {32, 35}});
+        board.key(Qt::Key_Escape);
+        board.clicks({{-40, 0}, {-10, 6}});
+        board.key(Qt::Key_Escape);
+        board.tool("Extend");
+        board.press_sketch(-14, 5);
+        QVERIFY(board.told("longer by"));
+        const auto& solved = board.result().solution.sketch;
+        const auto reach = sketch::stretch_of(solved, solved.curves[1]);
+        QVERIFY(sketch::nearest_on(sketch::stretch_of(solved, solved.curves[0]), reach.end).second < 1e-6);
+        board.tool("Split");
+        board.press_sketch(31, -20);
+        QVERIFY(board.told("1 open curve became 2 open ones"));
+        QCOMPARE(board.drawing().curves.size(), 3u);
+        board.press_button("Cancel");
+    }
+
+    void corners_take_a_typed_size() {
+        Board board;
+        board.rectangle(-40, -30, 40, 30);
+        const double whole = board.area();
+        const auto corner = [&](size_t i) {
+            const auto& solved = board.result().solution.sketch;
+            const auto* p = solved.point(solved.curves[i].points[0]);
+            return sketch::Point2{p->x, p->y};
+        };
+        board.tool("Round");
+        board.press_sketch(corner(0)[0], corner(0)[1]);
+        board.numbers({"10 mm"});
+        QVERIFY2(near(board.area(), whole - (1 - pi / 4) * 100, 1e-7),
+                 qPrintable(QString::number(board.area() - whole)));
+        board.tool("Bevel");
+        board.press_sketch(40, 30);
+        board.numbers({"12"});
+        QVERIFY(near(board.area(), whole - (1 - pi / 4) * 100 - 72, 1e-7));
+        QVERIFY(board.result().solution.findings.empty());
+        board.press_button("Cancel");
+    }
+
+    void offset_mirror_row_and_ring() {
+        Board board;
+        board.rectangle(-20, -10, 0, 10);
+        board.tool("Offset");
+        board.press_sketch(-10, 10);
+        board.point_at_sketch(-10, 25);
+        board.numbers({"5"});
+        QCOMPARE(board.drawing().curves.size(), 8u);
+        const double side = std::sqrt(board.result().regions[0].area + board.result().regions[1].area);
+        QVERIFY(side > 29 && side < 31);
+        board.key(Qt::Key_Z, Qt::ControlModifier);
+        QCOMPARE(board.drawing().curves.size(), 4u);
+        // A ring of holes about the middle of the plate.
+        board.tool("Circle");
+        board.clicks({{35, 0}, {38, 0}});
+        board.key(Qt::Key_Escape);
+        board.key(Qt::Key_Escape);
+        const double r = board.drawing().curves.back().radius;
+        const auto* center = board.drawing().point(board.drawing().curves.back().points[0]);
+        board.press_sketch(center->x + r, center->y);
+        QCOMPARE(board.model().drawing().selected().size(), 1u);
+        board.tool("Ring");
+        board.press_sketch(10, 0);
+        board.numbers({"6"});
+        QVERIFY(board.told("1 curve became 6"));
+        QCOMPARE(board.count(sketch::CurveKind::circle), 6);
+        QVERIFY(board.result().solution.findings.empty());
+        board.press_button("Cancel");
+    }
+
+    void points_are_dragged_and_the_sketch_follows() {
+        Board board;
+        board.rectangle(-40, -30, 10, 10);
+        const size_t steps = board.drawing().constraints.size();
+        const auto from = board.model().place_on_sketch({10, 10});
+        const auto to = board.model().place_on_sketch({40, 30});
+        board.drag(from, to);
+        QVERIFY(near(board.area(), 80 * 60, 0.02));
+        QCOMPARE(board.drawing().constraints.size(), steps);
+        QCOMPARE(board.result().regions.size(), 1u);
+        board.key(Qt::Key_Z, Qt::ControlModifier); // one pull is one change
+        QVERIFY(near(board.area(), 50 * 40, 0.02));
+        board.press_button("Cancel");
+    }
+
+    void guides_by_one_key() {
+        Board board;
+        board.rectangle(-40, -30, 40, 30);
+        board.tool("Line");
+        board.clicks({{-50, 0}, {50, 4}});
+        board.key(Qt::Key_Escape);
+        board.key(Qt::Key_Escape);
+        QCOMPARE(board.result().regions.size(), 2u);
+        board.press_sketch(0, 2);
+        board.key(Qt::Key_G);
+        QCOMPARE(board.result().regions.size(), 1u);
+        QVERIFY(board.drawing().curves.back().construction);
+        board.key(Qt::Key_G);
+        QCOMPARE(board.result().regions.size(), 2u);
+        board.press_button("Cancel");
+    }
+
+    void a_dimension_too_many_can_only_measure() {
+        Board board;
+        board.rectangle(-40, -30, 40, 30);
+        for (const auto& [y, length] : {std::pair(-30.0, "70"), std::pair(30.0, "75")}) {
+            board.key(Qt::Key_N);
+            board.press_sketch(10, y);
+            board.type(length);
+            board.key(Qt::Key_Return);
+        }
+        const auto& conflict = board.result().solution.in_conflict;
+        QCOMPARE(board.session().pictured_report(20)->state, model::StepState::failed);
+        QVERIFY(conflict.size() >= 2);
+        QCheckBox* last = nullptr;
+        for (auto* box : board.window().findChildren<QCheckBox*>()) {
+            last = box->isVisible() && box->text() == "measures" ? box : last;
+        }
+        QVERIFY(last != nullptr);
+        board.reveal(last);
+        board.press(last, QPoint(8, 8));
+        board.settle();
+        QVERIFY(board.result().solution.findings.empty());
+        QVERIFY(board.drawing().constraints.back().measured);
+        QVERIFY(near(board.result().solution.dimension.at(board.drawing().constraints.back().id), 70));
+        board.press_button("Cancel");
+    }
+
+    // A document written by hand may draw lines between points that are not there.
+    void broken_sketches_open_and_say_so() {
+        Board board;
+        sketch::Sketch broken;
+        broken.add_line(71, 72);
+        broken.add_spline({71, 73}, 3, false, false);
+        broken.add_circle(broken.add_point(0, 0), 20);
+        board.session().set_field(20, "drawing", broken);
+        board.settle();
+        QCOMPARE(board.session().pictured_report(20)->state, model::StepState::failed);
+        QVERIFY(!board.model().grabFramebuffer().isNull());
+        board.point_at_sketch(5, 5);
+        board.press_sketch(20, 0);
+        board.press_button("Cancel");
+    }
+
+    void flaws_are_listed_and_mended() {
+        Board board;
+        sketch::Sketch broken;
+        const int a = broken.add_point(-30, -20);
+        const int b = broken.add_point(30, -20);
+        const int c = broken.add_point(30, 20);
+        broken.add_line(a, b);
+        broken.add_line(b, c);
+        broken.add_line(c, broken.add_point(-29.8, 20));
+        broken.add_line(broken.add_point(-30, 20.1), a);
+        board.session().set_field(20, "drawing", broken);
+        board.settle();
+        QVERIFY(board.result().regions.empty());
+        auto* check = board.named("Check the sketch");
+        board.reveal(check);
+        board.press(check);
+        board.settle();
+        board.press_button("Mend");
+        QCOMPARE(board.result().regions.size(), 1u);
+        QVERIFY(near(board.area(), 2400, 0.02));
+        QVERIFY(sketch::check(board.drawing()).empty());
+        board.press_button("Cancel");
+    }
+};
+
+int main(int argc, char** argv) {
+    ask_for_surface();
+    QApplication application(argc, argv);
+    dress_application();
+    SketchingTest test;
+    return QTest::qExec(&test, argc, argv);
+}
+#include "sketching_test.moc"
