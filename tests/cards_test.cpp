@@ -124,6 +124,27 @@ private slots:
         hand.press_button("Cancel");
     }
 
+    void names_are_given_where_they_are_needed() {
+        Hand hand;
+        hand.model().setFocus();
+        hand.key(Qt::Key_S);
+        hand.fill("field_height", "thick = 12 mm");
+        QCOMPARE(hand.document().parameters.size(), 1u);
+        QCOMPARE(hand.document().parameters[0].name, std::string("thick"));
+        QCOMPARE(hand.document().parameters[0].formula, std::string("12 mm"));
+        QCOMPARE(last_step<model::Stock>(hand).height.text, std::string("thick"));
+        QVERIFY(near(hand.output(10).added, 100 * 60 * 12));
+        hand.fill("field_width", "thick = thick + 1 mm"); // would read itself
+        QCOMPARE(hand.document().parameters.size(), 1u);
+        QCOMPARE(hand.session().pictured_report(10)->state, model::StepState::failed);
+        hand.fill("field_width", "wide = thick * 5");
+        QVERIFY(near(hand.output(10).added, 60 * 60 * 12));
+        hand.press_button("Accept");
+        hand.model().setFocus();
+        hand.key(Qt::Key_Z, Qt::ControlModifier); // the card was one change, names and all
+        QVERIFY(hand.document().parameters.empty());
+    }
+
     void wrong_answers_stand_on_the_card_and_nothing_is_lost() {
         Hand hand;
         hand.model().setFocus();

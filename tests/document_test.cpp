@@ -31,6 +31,31 @@ TEST(DocumentFile, TextIsStableAndComplete) {
     EXPECT_EQ(to_text(*again), text);
 }
 
+TEST(DocumentFile, EveryCurveAndConstraintComesBack) {
+    Builder b;
+    sketch::Sketch s;
+    const int p = s.add_point(0, 0);
+    const int q = s.add_point(20, 5);
+    s.add_ellipse(p, q, 8);
+    s.add_ellipse_arc(p, q, 8, q, s.add_point(1, 9));
+    s.add_spline({p, q, s.add_point(30, -5)}, 2, true, false);
+    const int free = s.add_spline({p, q, s.add_point(40, 1), s.add_point(50, 2)}, 3, false, true);
+    s.add_spline({p, q, s.add_point(9, 9), s.add_point(12, 2)}, 2, false, false);
+    s.curves.back().knots = {0, 0, 0, 0.3, 1, 1, 1};
+    const int line = s.add_line(p, q);
+    s.add_constraint(sketch::ConstraintKind::distance, {line}, "20");
+    s.constraints.back().measured = true;
+    s.add_constraint(sketch::ConstraintKind::midpoint, {s.add_point(10, 2), line});
+    s.add_constraint(sketch::ConstraintKind::smooth, {line, free});
+    ASSERT_TRUE(sketch::check_structure(s).empty());
+    const int id = b.sketch(s);
+    const auto again = document_from_text(to_text(b.document));
+    ASSERT_TRUE(again) << again.finding().cause;
+    EXPECT_EQ(std::get<SketchStep>(again->step(id)->definition).drawing, s);
+    const auto mistakes = check_schema(to_json(b.document));
+    EXPECT_TRUE(mistakes.empty()) << mistakes[0].cause;
+}
+
 TEST(DocumentFile, HandWrittenDemoReadsTheSameAfterSaving) {
     const TemporaryFolder folder;
     const auto demo = open_document(demo_path());

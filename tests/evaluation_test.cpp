@@ -1,5 +1,6 @@
 // Evaluation by its laws: whatever is edited in whatever order, the cached result is the fresh one, and only what
 // depends on the edit is run again.
+#include "model/new_names.h"
 #include "model_fixture.h"
 
 #include <atomic>
@@ -213,6 +214,26 @@ TEST(Evaluation, ReportsProgress) {
     evaluate(b.document, cache, b.services, progress);
     EXPECT_GT(calls, 0);
     EXPECT_FALSE(outside);
+}
+
+TEST(Document, NamesTypedAsAnswersBecomeParameters) {
+    Builder b;
+    const int plate = b.box("40", "30", "thick = 7 mm");
+    sketch::Sketch s;
+    circle(s, 0, 0, 3, "bore = thick - 1 mm");
+    const int drawn = b.sketch(s);
+    b.document = take_new_names(b.document);
+    ASSERT_EQ(b.document.parameters.size(), 2u);
+    EXPECT_EQ(std::get<Stock>(b.document.step(plate)->definition).height.text, "thick");
+    EXPECT_EQ(std::get<SketchStep>(b.document.step(drawn)->definition).drawing.constraints.back().value.text, "bore");
+    EXPECT_EQ(b.document.parameters[1].unit, "mm");
+    b.cut(drawn, {{0, 0}}, {std::to_string(plate)});
+    EXPECT_NEAR(volume_of(b.evaluate(), std::to_string(plate)), 1200 * 7 - pi * 9 * 7, 1e-7);
+    b.document = take_new_names(change_field(b.document, plate, "height", Expression{"thick = 9 mm"}));
+    EXPECT_EQ(b.document.parameters.size(), 2u); // the same name, with another formula
+    EXPECT_NEAR(volume_of(b.evaluate(), std::to_string(plate)), 1200 * 9 - pi * 16 * 9, 1e-7);
+    const Document same = take_new_names(b.document);
+    EXPECT_TRUE(same_content(same, b.document));
 }
 
 TEST(Document, EditsLeaveTheOldValueAsItWas) {

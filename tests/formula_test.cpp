@@ -1,5 +1,6 @@
 // Formulas against an evaluator of its own that is too simple to share a mistake: random trees are written out as text,
 // with units and parameters, and computed beside.
+#include "base/assignment.h"
 #include "base/parameters.h"
 
 #include <gtest/gtest.h>
@@ -184,6 +185,16 @@ TEST(FormulaLaws, EveryUnitIsItsFactor) {
         }
     }
     EXPECT_FALSE(find_unit("furlong").has_value());
+}
+
+TEST(Assignments, AreANameAndAFormula) {
+    EXPECT_EQ(split_assignment("clearance = 1 mm")->name, "clearance");
+    EXPECT_EQ(split_assignment("clearance=1 mm")->formula, "1 mm");
+    EXPECT_EQ(formula_in(" gap = a + 2 * (b - 1 mm) "), "a + 2 * (b - 1 mm)");
+    EXPECT_EQ(formula_in("a + b"), "a + b");
+    for (const char* none : {"", "=", "a =", "= 1", "2a = 1", "mm = 1", "a = b = c", "a + b = 3", "sin = 2"}) {
+        EXPECT_FALSE(split_assignment(none).has_value()) << none;
+    }
 }
 
 TEST(ParameterLaws, OrderNeverMatters) {

@@ -361,3 +361,60 @@ TEST(Parameters, RenameRewritesEveryFormula) {
     EXPECT_EQ(uses_of_parameter(b.document, "bore").size(), 3u);
     EXPECT_FALSE(b.evaluate().failed());
 }
+
+// Ellipses and splines cut and extrude as exactly as circles: area times height, and the kernel agrees with the
+// balance.
+TEST(FreeProfiles, VolumesAreAreaTimesHeight) {
+    Builder b;
+    const int block = b.box("120", "90", "20");
+    sketch::Sketch s;
+    const int center = s.add_point(-30, 0);
+    s.add_ellipse(center, s.add_point(-12, 4), 9);
+    std::vector<int> points;
+    for (const auto& [x, y] : {std::pair(10.0, -20.0), std::pair(45.0, -18.0), std::pair(38.0, 5.0),
+                               std::pair(48.0, 25.0), std::pair(8.0, 22.0)}) {
+        points.push_back(s.add_point(x, y));
+    }
+    const int spline = s.add_spline(points, 3, true, true);
+    const double ellipse_area = pi * std::hypot(18, 4) * 9;
+    const double spline_area = std::fabs(sketch::stretch_of(s, *s.curve(spline)).area_term());
+    const int drawn = b.sketch(s);
+    Extrude body;
+    body.sketch.step = drawn;
+    body.regions = {{{}, {-30, 0}}, {{}, {25, 0}}};
+    body.extent.distance.text = "7";
+    const int fresh = b.step(body, "Body");
+    const int cut = b.cut(drawn, {{-30, 0}, {25, 0}}, {std::to_string(block)});
+    const auto evaluation = b.evaluate();
+    ASSERT_FALSE(evaluation.failed());
+    double made = 0;
+    for (const auto& [id, each] : evaluation.bodies_as_of()) {
+        made += maker_of(id) == fresh ? geom::volume_of(each->shape) : 0;
+    }
+    EXPECT_NEAR(made, 7 * (ellipse_area + spline_area), 1e-7 * made);
+    const double removed = evaluation.report(cut)->output->removed;
+    EXPECT_NEAR(removed, 20 * (ellipse_area + spline_area), 1e-6 * removed);
+    EXPECT_LT(evaluation.report(cut)->output->imbalance, 1e-7);
+    EXPECT_TRUE(geom::is_valid(body_of(evaluation, std::to_string(block))->shape));
+}
+
+TEST(FreeProfiles, ASketchInConflictIsShownAndNotUsed) {
+    Builder b;
+    const int block = b.box("60", "60", "20");
+    sketch::Sketch s;
+    const int ring = circle(s, 0, 0, 5, "10");
+    s.add_constraint(sketch::ConstraintKind::radius, {ring}, "9");
+    const int drawn = b.sketch(s);
+    const int cut = b.cut(drawn, {{0, 0}}, {std::to_string(block)});
+    auto evaluation = b.evaluate();
+    EXPECT_TRUE(has_code(evaluation, drawn, "sketch.conflict"));
+    ASSERT_NE(evaluation.report(drawn)->output->sketch, nullptr);
+    EXPECT_TRUE(evaluation.report(drawn)->output->sketch->regions.empty());
+    EXPECT_EQ(evaluation.report(drawn)->output->sketch->solution.in_conflict.size(), 2u);
+    EXPECT_EQ(evaluation.report(cut)->state, StepState::failed);
+    EXPECT_NEAR(volume_of(evaluation, std::to_string(block)), 72000, 1e-9);
+    b.change<SketchStep>(drawn, [](SketchStep& step) { step.drawing.constraints.back().measured = true; });
+    evaluation = b.evaluate();
+    EXPECT_FALSE(evaluation.failed());
+    EXPECT_NEAR(evaluation.report(cut)->output->removed, pi * 25 * 20, 1e-7);
+}

@@ -1,5 +1,6 @@
 // The tools that change what is drawn: what a click does, what is shown before it, what is told after it.
 #include "app/drawing.h"
+#include "base/assignment.h"
 
 #include <QObject>
 
@@ -141,7 +142,7 @@ bool Drawing::waits_for_numbers() const {
 
 void Drawing::edit_typed(const std::vector<std::string>& formulas, const ParameterValues& parameters) {
     const bool counts = tool_ == DrawTool::repeat_line || tool_ == DrawTool::repeat_ring;
-    const auto number = evaluate_as(formulas[0], parameters, counts ? plain_number : length_dimension);
+    const auto number = evaluate_as(formula_in(formulas[0]), parameters, counts ? plain_number : length_dimension);
     if (!number) {
         told_ = QString::fromStdString(number.finding().cause + " " + number.finding().mend);
         return;

@@ -1,5 +1,6 @@
 // The shapes that the drawing tools make from places and typed numbers, with the constraints that keep what was meant.
 #include "app/drawing.h"
+#include "base/assignment.h"
 
 #include <QObject>
 
@@ -31,7 +32,7 @@ private:
         if (text(i).empty()) {
             return otherwise;
         }
-        const auto number = evaluate_as(text(i), parameters_, dimension);
+        const auto number = evaluate_as(formula_in(text(i)), parameters_, dimension);
         return number && *number > 0 ? *number : otherwise;
     }
     const std::vector<std::string>& formulas_;

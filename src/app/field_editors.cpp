@@ -2,6 +2,7 @@
 
 #include "app/drawing_editor.h"
 #include "app/piece_editor.h"
+#include "base/assignment.h"
 #include "geom/measure.h"
 #include "geom/profile.h"
 
@@ -69,7 +70,8 @@ public:
         field_ = new QLineEdit(this);
         field_->setAccessibleName(QString::fromStdString(info_.label));
         field_->setObjectName(QString::fromStdString("field_" + info_.key));
-        field_->setToolTip(toolTip() + tr(" A number, a unit or a formula."));
+        field_->setToolTip(toolTip() +
+                           tr(" A number, a unit or a formula; \u201cname = formula\u201d makes a parameter."));
         value_ = new QLabel(this);
         value_->setObjectName("quiet");
         value_->setMinimumWidth(64);
@@ -78,7 +80,7 @@ public:
         row->addWidget(value_);
         // Every keystroke that makes sense is previewed; one that does not is marked and waits.
         connect(field_, &QLineEdit::textEdited, this, [this](const QString& text) {
-            if (show_value(text)) {
+            if (show_value(text) && !split_assignment(text.toStdString())) { // a name is taken when it is complete
                 set(Expression{text.trimmed().toStdString()});
             }
         });
@@ -106,7 +108,7 @@ public:
 private:
     bool show_value(const QString& text) {
         const auto parameters = evaluate_parameters(context_.session.document().parameters);
-        const auto number = evaluate_as(text.toStdString(), parameters.values, info_.dimension);
+        const auto number = evaluate_as(formula_in(text.toStdString()), parameters.values, info_.dimension);
         value_->setText(number ? QString::fromStdString(
                                      format_quantity(*number, info_.dimension == angle_dimension ? "deg" : "mm", 3)) +
                                      (info_.dimension == angle_dimension ? QString::fromUtf8("\u00b0") : QString())

@@ -1,7 +1,7 @@
-// kervo [DOCUMENT] [--slate] [--card NUMBER] [--verb ID]... [--picture FILE.png]
+// kervo [DOCUMENT] [--slate] [--card NUMBER] [--verb ID]... [--at X,Y] [--picture FILE.png]
 //
-// --card opens a step's card, --verb runs verbs after that; --picture saves a picture of the window once all is worked
-// out, and quits.
+// --card opens a step's card, --verb runs verbs after that, --at puts the pointer over a place of the open sketch (mm);
+// --picture saves a picture of the window once all is worked out, and quits.
 #include "app/main_window.h"
 
 #include <QApplication>
@@ -19,7 +19,8 @@ int main(int argc, char** argv) {
     const QCommandLineOption picture("picture", "Save a picture of the window and quit.", "file");
     const QCommandLineOption card("card", "Open the card of this step.", "number");
     const QCommandLineOption verb("verb", "Run a verb, by its id.", "id");
-    parser.addOptions({slate, picture, card, verb});
+    const QCommandLineOption at("at", "Put the pointer over a place of the open sketch.", "x,y");
+    parser.addOptions({slate, picture, card, verb, at});
     parser.process(application);
 
     kervo::app::MainWindow window;
@@ -59,6 +60,9 @@ int main(int argc, char** argv) {
                 wait->stop();
                 if (!parser.isSet(picture)) {
                     return;
+                }
+                if (const QStringList place = parser.value(at).split(','); place.size() == 2) {
+                    window.viewport().point_at({place[0].toDouble(), place[1].toDouble()});
                 }
                 QTimer::singleShot(400, &window, [&] {
                     const bool saved = window.grab().save(parser.value(picture));

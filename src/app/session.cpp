@@ -1,5 +1,7 @@
 #include "app/session.h"
 
+#include "model/new_names.h"
+
 #include "app/counted.h"
 
 #include "io/document_file.h"
@@ -58,7 +60,7 @@ void Session::commit(const model::DocumentPtr& document) {
 }
 
 void Session::apply(const Edit& change, bool goes_on) {
-    auto next = std::make_shared<const model::Document>(change(*current_));
+    auto next = std::make_shared<const model::Document>(model::take_new_names(change(*current_)));
     if (model::same_content(*next, *current_)) {
         return;
     }

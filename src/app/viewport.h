@@ -60,6 +60,8 @@ public:
     [[nodiscard]] QPointF place_of(const gp_Pnt& point) const;
     [[nodiscard]] QPointF place_on_sketch(const sketch::Point2& point) const;
     void paint_ink(QPainter& painter);
+    /// As if the pointer were over this place of the open sketch.
+    void point_at(const sketch::Point2& place);
     /// A sketch's plane for the open card; null where there is none.
     [[nodiscard]] model::SketchResultPtr card_sketch() const;
     void edit_dimension(int constraint);

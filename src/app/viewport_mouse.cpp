@@ -278,6 +278,10 @@ void Viewport::hover_at(const QPointF& place) {
     }
 }
 
+void Viewport::point_at(const sketch::Point2& place) {
+    hover_at(place_on_sketch(place));
+}
+
 void Viewport::name_hovered(const scene::Picked& found) {
     const auto traits = session_.picture()->evaluation->traits.find(found.body);
     QString text = traits == session_.picture()->evaluation->traits.end() ? QString()

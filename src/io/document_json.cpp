@@ -193,7 +193,7 @@ void value_from_json(const Json& json, sketch::Sketch& drawing) {
             {item.at("id").get<int>(), named(sketch::curve_names(), item.at("kind").get<std::string>()),
              item.at("points").get<std::vector<int>>(), item.value("radius", 0.0), item.value("construction", false),
              item.value("degree", 3), item.value("closed", false), item.value("through", false),
-                                  item.value("knots", std::vector<double>{})});
+             item.value("knots", std::vector<double>{})});
         drawing.last_id = std::max(drawing.last_id, drawing.curves.back().id);
     }
     for (const Json& item : json.value("constraints", Json::array())) {

@@ -1,0 +1,57 @@
+#include "model/new_names.h"
+
+#include "base/assignment.h"
+
+#include <algorithm>
+
+namespace kervo::model {
+
+namespace {
+
+std::string unit_of(const Dimension& dimension) {
+    return dimension == angle_dimension ? "deg" : dimension == length_dimension ? "mm" : "";
+}
+
+// Takes a name out of one formula; true if there was one.
+bool take(Expression& expression, const Dimension& dimension, std::vector<Parameter>& parameters) {
+    const auto assignment = split_assignment(expression.text);
+    if (!assignment || names_read(assignment->formula).contains(assignment->name)) {
+        return false;
+    }
+    const auto known = std::find_if(parameters.begin(), parameters.end(),
+                                    [&](const Parameter& p) { return p.name == assignment->name; });
+    if (known != parameters.end()) {
+        known->formula = assignment->formula;
+    } else {
+        parameters.push_back({assignment->name, assignment->formula, unit_of(dimension), ""});
+    }
+    expression.text = assignment->name;
+    return true;
+}
+
+} // namespace
+
+Document take_new_names(Document document) {
+    for (const StepPtr& step : std::vector<StepPtr>(document.steps)) {
+        for (const Field& field : fields_of(step->definition)) {
+            FieldValue value = field.value;
+            bool taken = false;
+            if (auto* expression = std::get_if<Expression>(&value)) {
+                taken = take(*expression, field.info.dimension, document.parameters);
+            } else if (auto* drawing = std::get_if<sketch::Sketch>(&value)) {
+                for (sketch::Constraint& constraint : drawing->constraints) {
+                    if (sketch::is_dimension(constraint.kind)) {
+                        taken =
+                            take(constraint.value, sketch::dimension_of(constraint.kind), document.parameters) || taken;
+                    }
+                }
+            }
+            if (taken) {
+                document = change_field(std::move(document), step->id, field.info.key, value);
+            }
+        }
+    }
+    return document;
+}
+
+} // namespace kervo::model

@@ -1,0 +1,12 @@
+// Parameters that are born where they are first needed: "clearance = 1 mm" typed as an answer or a dimension.
+#pragma once
+
+#include "model/document.h"
+
+namespace kervo::model {
+
+/// The document with every such answer replaced by the name alone, and the parameters made (or, where there is one of
+/// that name, given the new formula). An answer that would read itself is left as it is: it has no value, and says so.
+Document take_new_names(Document document);
+
+} // namespace kervo::model
