@@ -17,6 +17,7 @@ export LIBGL_ALWAYS_SOFTWARE=1
 shoot model
 shoot cut --card 70
 shoot sketch --card 60 --verb square
+shoot trim --card 60 --verb square --verb trim --at 20,105
 shoot cutaway --verb cutaway
 shoot verbs --verb find
 rm -f docs/screenshots/verbs-slate.png

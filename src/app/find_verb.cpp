@@ -3,6 +3,8 @@
 #include <QKeyEvent>
 #include <QVBoxLayout>
 
+#include <algorithm>
+
 namespace kervo::app {
 
 FindVerb::FindVerb(const std::vector<Verb>& verbs, QWidget* parent) : QFrame(parent), verbs_(verbs) {
@@ -38,6 +40,8 @@ void FindVerb::open() {
 
 void FindVerb::fill(const QString& typed) {
     found_ = find_verbs(verbs_, typed);
+    // What can be done now stands before what cannot.
+    std::stable_partition(found_.begin(), found_.end(), [](const Verb* verb) { return verb->possible(); });
     list_->clear();
     for (const Verb* verb : found_) {
         const QString shortcut = verb->shortcut.isEmpty() ? QString() : "   [" + verb->shortcut + "]";

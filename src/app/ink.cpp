@@ -1,0 +1,64 @@
+#include "app/ink.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kervo::app {
+
+QPen phantom(const QColor& color, double width) {
+    QPen pen(color, width);
+    pen.setDashPattern({10, 2.5, 1.5, 2.5, 1.5, 2.5}); // long dash, double dot
+    pen.setCapStyle(Qt::FlatCap);
+    return pen;
+}
+
+QPen axis_line(const QColor& color, double width) {
+    QPen pen(color, width);
+    pen.setDashPattern({10, 3, 1.5, 3}); // long dash, dot
+    pen.setCapStyle(Qt::FlatCap);
+    return pen;
+}
+
+void arrow(QPainter& painter, const QPointF& tip, const QPointF& from, double length) {
+    const double angle = std::atan2(tip.y() - from.y(), tip.x() - from.x());
+    QPolygonF head{tip};
+    for (const double spread : {0.17, -0.17}) {
+        head << tip - QPointF(std::cos(angle + spread), std::sin(angle + spread)) * length;
+    }
+    painter.save();
+    painter.setBrush(painter.pen().color());
+    painter.setPen(Qt::NoPen);
+    painter.drawPolygon(head);
+    painter.restore();
+}
+
+QRectF write(QPainter& painter, const QPointF& middle, const QString& text, const QColor& ink, const QColor& paper,
+             int pixels) {
+    painter.setFont(drawing_font(pixels));
+    QRectF box = painter.fontMetrics().boundingRect(text);
+    box.adjust(-4, -2, 4, 2);
+    box.moveCenter(middle);
+    QColor patch = paper;
+    patch.setAlphaF(0.88F);
+    painter.fillRect(box, patch);
+    painter.setPen(ink);
+    painter.drawText(box, Qt::AlignCenter, text);
+    return box;
+}
+
+QPainterPath path_of(const Viewport& viewport, const std::vector<sketch::Stretch>& loop) {
+    QPainterPath path;
+    // A fifth of a pixel, in the sketch's own measure, is smooth to the eye.
+    const QLineF unit(viewport.place_on_sketch({0, 0}), viewport.place_on_sketch({1, 0}));
+    const QLineF other(viewport.place_on_sketch({0, 0}), viewport.place_on_sketch({0, 1}));
+    const double sag = 0.2 / std::max({unit.length(), other.length(), 1e-6});
+    for (const sketch::Stretch& stretch : loop) {
+        for (const sketch::Point2& p : sketch::flattened(stretch, sag)) {
+            path.elementCount() == 0 ? path.moveTo(viewport.place_on_sketch(p))
+                                     : path.lineTo(viewport.place_on_sketch(p));
+        }
+    }
+    return path;
+}
+
+} // namespace kervo::app

@@ -1,0 +1,23 @@
+// The line types and lettering of the drawing, after ISO 128 and ISO 3098.
+#pragma once
+
+#include "app/viewport.h"
+
+#include <QPainter>
+#include <QPainterPath>
+
+namespace kervo::app {
+
+/// Long dash, double dot: what goes, and what is not part of the body.
+QPen phantom(const QColor& color, double width);
+/// Long dash, dot: axes, symmetry, guides.
+QPen axis_line(const QColor& color, double width);
+/// An arrowhead of `length` pixels at `tip`, pointing away from `from`.
+void arrow(QPainter& painter, const QPointF& tip, const QPointF& from, double length);
+/// Text on paper: a patch of paper under it keeps lines from running through the letters. Returns the patch.
+QRectF write(QPainter& painter, const QPointF& middle, const QString& text, const QColor& ink, const QColor& paper,
+             int pixels);
+/// A chain of stretches of the open sketch as it is seen.
+QPainterPath path_of(const Viewport& viewport, const std::vector<sketch::Stretch>& loop);
+
+} // namespace kervo::app
