@@ -3,6 +3,7 @@
 
 #include <QCheckBox>
 #include <QColorDialog>
+#include <QDialogButtonBox>
 #include <QLabel>
 #include <QMessageBox>
 #include <QTreeWidget>
@@ -437,6 +438,41 @@ private slots:
         hand.press(hand.named("Delete the parameter"));
         hand.settle();
         QCOMPARE(hand.document().parameters.size(), count);
+    }
+
+    void parameters_go_out_and_come_in_as_a_table() {
+        const QTemporaryDir folder;
+        Hand hand;
+        hand.window().open_file(demo_copy(folder));
+        hand.settle();
+        const QString path = folder.filePath("table.csv");
+        hand.answer_file_dialog(path);
+        hand.window().run_verb("parameters_out");
+        QVERIFY(QTest::qWaitFor([&] { return QFile::exists(path); }, 5000));
+        QFile table(path);
+        QVERIFY(table.open(QIODevice::ReadOnly));
+        QByteArray text = table.readAll();
+        table.close();
+        QVERIFY(text.contains("plate,16 mm,16,mm,"));
+        text.replace("plate,16 mm", "plate,20 mm");
+        QVERIFY(table.open(QIODevice::WriteOnly));
+        table.write(text);
+        table.close();
+        hand.activate();
+        const auto dialog = [] { return qobject_cast<QFileDialog*>(QApplication::activeModalWidget()); };
+        hand.when([dialog] { return dialog() != nullptr && dialog()->isVisible(); },
+                  [dialog, path] {
+                      dialog()->selectFile(path);
+                      QTest::mouseClick(dialog()->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Open),
+                                        Qt::LeftButton);
+                  });
+        hand.window().run_verb("parameters_in");
+        QVERIFY(QTest::qWaitFor([&] { return hand.document().parameters[0].formula == "20 mm"; }, 5000));
+        hand.settle();
+        QVERIFY(near(hand.output(10).added, 240 * 240 * 20));
+        hand.activate();
+        hand.key(Qt::Key_Z, Qt::ControlModifier); // one change
+        QCOMPARE(hand.document().parameters[0].formula, std::string("16 mm"));
     }
 
     void the_route_by_keyboard_and_by_menu() {

@@ -141,6 +141,23 @@ TEST(Cli, ExportsAndReadsBack) {
 }
 
 // Faces that are meant by a nearby point become names before parameters change, so that they follow.
+TEST(Cli, ParametersAsATable) {
+    const TemporaryFolder folder;
+    const auto table = run("parameters " + demo_path());
+    EXPECT_EQ(table.code, 0);
+    EXPECT_NE(table.out.find("plate,16 mm,16,mm,"), std::string::npos);
+    std::string changed = table.out;
+    changed.replace(changed.find("16 mm"), 5, "22 mm");
+    write_file(folder.file("table.csv"), changed);
+    const auto take = [&](const std::string& from) {
+        return run("parameters " + demo_path() + " --take " + folder.file(from) + " --save " + folder.file("out.json"));
+    };
+    EXPECT_EQ(take("table.csv").code, 0);
+    EXPECT_EQ(open_document(folder.file("out.json"))->parameters[0].formula, "22 mm");
+    EXPECT_EQ(take("no.csv").code, 2);
+    EXPECT_EQ(run("parameters " + demo_path() + " --take " + folder.file("table.csv")).code, 3);
+}
+
 TEST(Cli, PicksByNearbyPoint) {
     const TemporaryFolder folder;
     const std::string path = folder.file("document.json");

@@ -1,4 +1,5 @@
 // STEP, BREP and STL out and in; and what happens when a file from a stranger is hostile.
+#include "io/parameters_csv.h"
 #include "io_fixture.h"
 
 #include "geom/stock.h"
@@ -16,6 +17,8 @@
 #include <cstring>
 #include <sys/stat.h>
 #include <thread>
+
+#include <random>
 
 using namespace kervo;
 using namespace kervo::io;
@@ -275,4 +278,56 @@ TEST(Export, ChoosesAndRefuses) {
     ExportOptions anyway;
     anyway.stale_too = true;
     EXPECT_FALSE(export_bodies(failed, folder.file("x.step"), anyway));
+}
+
+TEST(ParameterTable, ComesBackAsItWas) {
+    Builder b;
+    b.set("plate", "16 mm");
+    b.set("half", "plate / 2");
+    b.document.parameters.push_back({"tilt", "30 deg", "deg", "says \"steep\", and more\nthan one line"});
+    b.document.parameters.push_back({"count", "4", "", ""});
+    const std::string text = parameters_to_csv(b.document);
+    EXPECT_TRUE(text.starts_with("name,formula,value,unit,comment\r\nplate,16 mm,16,mm,\r\nhalf,plate / 2,8,mm,"));
+    model::Document empty;
+    const auto again = with_parameters_from_csv(empty, text);
+    ASSERT_TRUE(again) << again.finding().cause;
+    EXPECT_EQ(again->parameters, b.document.parameters);
+    EXPECT_EQ(with_parameters_from_csv(b.document, text)->parameters, b.document.parameters);
+}
+
+TEST(ParameterTable, TakesColumnsInAnyOrderAndKeepsTheRest) {
+    Builder b;
+    b.set("plate", "16 mm");
+    b.document.parameters[0].comment = "kept";
+    const auto changed =
+        with_parameters_from_csv(b.document, "\xef\xbb\xbf"
+                                             "formula,name\n\n22 mm,plate\n\"max(plate, 2 mm)\",gap\n");
+    ASSERT_TRUE(changed) << changed.finding().cause;
+    ASSERT_EQ(changed->parameters.size(), 2u);
+    EXPECT_EQ(changed->parameters[0], (Parameter{"plate", "22 mm", "mm", "kept"}));
+    EXPECT_EQ(changed->parameters[1].formula, "max(plate, 2 mm)");
+}
+
+TEST(ParameterTable, SaysWhereItIsWrong) {
+    Builder b;
+    b.set("plate", "16 mm");
+    for (const auto& [text, code, words] :
+         {std::tuple("", "csv.columns", "name"), std::tuple("title,value\nplate,3\n", "csv.columns", "name"),
+          std::tuple("name,formula\nplate,\"16 mm\n", "csv.row", "never closed"),
+          std::tuple("name,formula\na,1\n2b,3 mm\n", "csv.row", "Line 3"),
+          std::tuple("name,formula,unit\na,1,furlong\n", "csv.row", "furlong")}) {
+        const auto changed = with_parameters_from_csv(b.document, text);
+        ASSERT_FALSE(changed.ok()) << text;
+        EXPECT_EQ(changed.finding().code, code);
+        EXPECT_NE(changed.finding().cause.find(words), std::string::npos) << changed.finding().cause;
+    }
+    std::mt19937 random(81);
+    std::string table = parameters_to_csv(b.document);
+    for (int round = 0; round < 2000; ++round) { // no damage brings the reader down
+        std::string damaged = table;
+        for (int i = 0; i < 3; ++i) {
+            damaged[random() % damaged.size()] = static_cast<char>(random() % 256);
+        }
+        with_parameters_from_csv(b.document, damaged);
+    }
 }

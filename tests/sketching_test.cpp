@@ -255,6 +255,21 @@ private slots:
         board.press_button("Cancel");
     }
 
+    void undo_while_something_is_half_drawn() {
+        Board board;
+        board.rectangle(-20, -10, 0, 10);
+        board.tool("Offset");
+        board.press_sketch(-10, 10);
+        QCOMPARE(board.model().drawing().placed().size(), 1u);
+        board.key(Qt::Key_Z, Qt::ControlModifier); // the rectangle goes, and with it what was picked of it
+        QVERIFY(board.drawing().curves.empty());
+        board.point_at_sketch(-10, 25);
+        QVERIFY(board.model().drawing().placed().empty());
+        board.press_sketch(-10, 25);
+        QVERIFY(board.told("no curve here"));
+        board.press_button("Cancel");
+    }
+
     void guides_by_one_key() {
         Board board;
         board.rectangle(-40, -30, 40, 30);

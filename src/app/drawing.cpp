@@ -60,7 +60,18 @@ void Drawing::begin(const sketch::Sketch& solved, Commit commit) {
 }
 
 void Drawing::refresh(const sketch::Sketch& solved) {
+    if (pulled_ != 0 && solved.point(pulled_) != nullptr) {
+        return; // what is in the hand is newer than any picture
+    }
+    pulled_ = 0;
     sketch_ = solved;
+    // What is half drawn hangs on nothing that is gone, as it may be after an undo.
+    if (std::any_of(placed_.begin(), placed_.end(), [&](const Snap& snap) {
+            return (snap.point != 0 && solved.point(snap.point) == nullptr) ||
+                   (snap.curve != 0 && solved.curve(snap.curve) == nullptr);
+        })) {
+        placed_.clear();
+    }
     std::erase_if(selected_, [&](int id) { return solved.point(id) == nullptr && solved.curve(id) == nullptr; });
     for (Snap& snap : placed_) {
         if (snap.point != 0 && solved.point(snap.point) != nullptr) {

@@ -47,6 +47,17 @@ void MainWindow::build_verbs() {
                  import_file(path);
              }
          }},
+        {"parameters_in", bring, tr("Parameters from a table\u2026"),
+         tr("Takes names, formulas and units from a CSV file."), "",
+         [this] {
+             const QString path =
+                 QFileDialog::getOpenFileName(this, tr("Parameters from a table"), {}, tr("Tables (*.csv)"));
+             if (!path.isEmpty()) {
+                 if (const auto problem = session_.parameters_in(path)) {
+                     tell_problem(*problem);
+                 }
+             }
+         }},
         {"sketch", draw, tr("Sketch"), tr("Draws on the selected flat face, or on the level plane."), "D",
          [this] { start_sketch(); }},
         {"extrude_cut", cut, tr("Extrude cut"), tr("Cuts chosen bodies with regions of a sketch."), "X",
@@ -93,6 +104,18 @@ void MainWindow::build_verbs() {
              }
          },
          has_document},
+        {"parameters_out", hand, tr("Parameters to a table\u2026"),
+         tr("Writes names, formulas, values and units to a CSV file."), "",
+         [this] {
+             const QString path = QFileDialog::getSaveFileName(
+                 this, tr("Parameters to a table"), QString::fromStdString(session_.document().title) + ".csv",
+                 tr("Tables (*.csv)"));
+             if (!path.isEmpty()) {
+                 const auto problem = session_.parameters_out(path);
+                 problem ? tell_problem(*problem) : tell(tr("Written: %1").arg(path));
+             }
+         },
+         [this] { return !session_.document().parameters.empty(); }},
         {"undo", "", tr("Undo"), tr("Takes back the last change, without limit."), "Ctrl+Z",
          [this] { session_.undo(); }, [this] { return session_.can_undo(); }},
         {"redo", "", tr("Redo"), tr("Makes the change again that was taken back."), "Ctrl+Shift+Z",

@@ -1,12 +1,13 @@
 #include "app/session.h"
 
-#include "model/new_names.h"
-
 #include "app/counted.h"
 
 #include "io/document_file.h"
 #include "io/export.h"
 #include "io/import_child.h"
+#include "io/parameters_csv.h"
+#include "io/safe_file.h"
+#include "model/new_names.h"
 
 #include <QCoreApplication>
 #include <QDir>
@@ -60,7 +61,7 @@ void Session::commit(const model::DocumentPtr& document) {
 }
 
 void Session::apply(const Edit& change, bool goes_on) {
-    auto next = std::make_shared<const model::Document>(model::take_new_names(change(*current_)));
+    auto next = std::make_shared<const model::Document>(model::take_new_names(change(*current_), current_.get()));
     if (model::same_content(*next, *current_)) {
         return;
     }
@@ -317,6 +318,23 @@ std::optional<Finding> Session::save(const QString& path, const std::string& pre
     saved_ = history_[at_];
     start_journal();
     emit changed();
+    return std::nullopt;
+}
+
+std::optional<Finding> Session::parameters_out(const QString& path) const {
+    return io::write_text_atomically(path.toStdString(), io::parameters_to_csv(document()));
+}
+
+std::optional<Finding> Session::parameters_in(const QString& path) {
+    const auto text = io::read_whole(path.toStdString());
+    if (!text) {
+        return text.finding();
+    }
+    const auto changed = io::with_parameters_from_csv(document(), *text);
+    if (!changed) {
+        return changed.finding();
+    }
+    edit([&](const model::Document&) { return *changed; });
     return std::nullopt;
 }
 

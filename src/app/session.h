@@ -71,6 +71,9 @@ public:
     std::optional<Finding> open(const QString& path);
     std::optional<Finding> save(const QString& path, const std::string& preview = {});
     std::optional<Finding> import_file(const QString& path);
+    /// Parameters as a table (CSV), out and in.
+    std::optional<Finding> parameters_out(const QString& path) const;
+    std::optional<Finding> parameters_in(const QString& path);
     /// Writes the bodies that are shown (or, while a card is open, all of the route's) beside the window's work;
     /// `handed_over` tells how it went. Finding: export.busy.
     std::optional<Finding> hand_over(const QString& path);

@@ -6,6 +6,7 @@
 #include "io/document_schema.h"
 #include "io/export.h"
 #include "io/import_child.h"
+#include "io/parameters_csv.h"
 #include "io/report.h"
 #include "io/safe_file.h"
 
@@ -168,6 +169,33 @@ int run_adopt(const std::string& path, const std::string& out) {
     return all_well;
 }
 
+// The table goes to standard output, or comes from a file and the document is saved elsewhere.
+int run_parameters(const std::string& path, const std::string& table, const std::string& out) {
+    Session session;
+    if (const int code = open(session, path, {})) {
+        return code;
+    }
+    if (table.empty()) {
+        std::cout << io::parameters_to_csv(session.document);
+        return all_well;
+    }
+    const auto text = io::read_whole(table);
+    if (!text) {
+        say(text.finding());
+        return file_trouble;
+    }
+    const auto changed = io::with_parameters_from_csv(session.document, *text);
+    if (!changed) {
+        say(changed.finding());
+        return file_trouble;
+    }
+    if (const auto problem = io::save_document(*changed, out)) {
+        say(*problem);
+        return file_trouble;
+    }
+    return all_well;
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -203,6 +231,13 @@ int main(int argc, char** argv) {
     adopt->add_option("document", path, "*.kervo or document.json")->required();
     adopt->add_option("out", out, "file to write")->required();
 
+    std::string table;
+    auto* parameters = app.add_subcommand("parameters", "print the parameters as a table (CSV), or take them from one");
+    parameters->add_option("document", path, "*.kervo or document.json")->required();
+    auto* take = parameters->add_option("--take", table, "table to take them from");
+    parameters->add_option("--save", out, "document to write then")->needs(take);
+    take->needs(parameters->get_option("--save"));
+
     auto* schema = app.add_subcommand("schema", "print the JSON schema of documents");
     auto* reference = app.add_subcommand("reference", "print the reference page of the steps");
 
@@ -222,6 +257,9 @@ int main(int argc, char** argv) {
     }
     if (*adopt) {
         return run_adopt(path, out);
+    }
+    if (*parameters) {
+        return run_parameters(path, table, out);
     }
     if (*schema) {
         std::cout << io::document_schema().dump(1) << '\n';

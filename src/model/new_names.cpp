@@ -3,6 +3,7 @@
 #include "base/assignment.h"
 
 #include <algorithm>
+#include <set>
 
 namespace kervo::model {
 
@@ -31,8 +32,15 @@ bool take(Expression& expression, const Dimension& dimension, std::vector<Parame
 
 } // namespace
 
-Document take_new_names(Document document) {
+Document take_new_names(Document document, const Document* before) {
+    std::set<StepPtr> known;
+    if (before != nullptr) {
+        known.insert(before->steps.begin(), before->steps.end());
+    }
     for (const StepPtr& step : std::vector<StepPtr>(document.steps)) {
+        if (known.contains(step)) {
+            continue;
+        }
         for (const Field& field : fields_of(step->definition)) {
             FieldValue value = field.value;
             bool taken = false;
