@@ -257,3 +257,67 @@ TEST(Drawing, RubberShowsWhatAClickWouldMake) {
         EXPECT_FALSE(sheet.drawing.hint().isEmpty());
     }
 }
+
+TEST(Drawing, SnapsWhereCurvesMeetTouchAndStandSquare) {
+    Sheet sheet;
+    sheet.drawing.set_tool(DrawTool::circle);
+    sheet.click(0, 0);
+    sheet.click(10, 0.2);
+    const double radius = sheet.last.curves[0].radius;
+    sheet.drawing.set_tool(DrawTool::line);
+    sheet.click(-30, 6);
+    sheet.click(30, 7);
+    sheet.drawing.escape();
+    EXPECT_EQ(sheet.drawing.snap({0.3, radius + 0.2}, 1).what, "quadrant");
+    const Snap crossing = sheet.drawing.snap({std::sqrt(radius * radius - 44) + 0.4, 6.5}, 1);
+    EXPECT_EQ(crossing.what, "crossing");
+    EXPECT_NEAR(sketch::distance(crossing.at, {0, 0}), radius, 1e-9);
+    // From a place outside, the circle is touched, and stays so.
+    sheet.click(30, -20);
+    const double apart = std::hypot(30, 20);
+    const double angle = std::atan2(-20, 30) - std::acos(radius / apart);
+    sheet.click(radius * std::cos(angle) + 0.1, radius * std::sin(angle) - 0.1);
+    EXPECT_EQ(sheet.count(ConstraintKind::tangent), 1);
+    const auto line = sketch::stretch_of(sheet.last, sheet.last.curves.back());
+    EXPECT_NEAR(line.length(), std::sqrt(apart * apart - radius * radius), 1e-6);
+    sheet.drawing.escape();
+    // And square to the other line.
+    sheet.click(5, 25);
+    sheet.click(5.4, 6.8);
+    EXPECT_EQ(sheet.count(ConstraintKind::perpendicular), 1);
+    EXPECT_TRUE(sketch::solve(sheet.last, {}).findings.empty());
+}
+
+TEST(Drawing, EveryToolIsInTheTableOnce) {
+    std::set<QString> ids;
+    std::set<QString> shortcuts;
+    for (const DrawToolInfo& info : draw_tools()) {
+        EXPECT_TRUE(ids.insert(info.id).second) << info.id.toStdString();
+        EXPECT_TRUE(info.shortcut.isEmpty() || shortcuts.insert(info.shortcut).second);
+        EXPECT_FALSE(info.title.isEmpty() || info.verb.isEmpty() || info.help.isEmpty());
+        const bool picks = info.tool != DrawTool::select && info.tool != DrawTool::dimension;
+        EXPECT_EQ(info.prompts.empty(), !picks) << info.id.toStdString();
+        EXPECT_LE(info.asks.size(), info.places + 1);
+        EXPECT_EQ(&info_of(info.tool), &info);
+    }
+    EXPECT_EQ(ids.size(), static_cast<size_t>(DrawTool::repeat_ring) + 1);
+}
+
+TEST(Drawing, PulledPointsAreNotOverwrittenByPictures) {
+    Sheet sheet;
+    sheet.drawing.set_tool(DrawTool::line);
+    sheet.click(0, 5);
+    sheet.click(20, 12);
+    sheet.drawing.escape();
+    sheet.drawing.escape();
+    const auto before = sheet.last;
+    sheet.drawing.take_point({20.2, 12}, 1);
+    ASSERT_TRUE(sheet.drawing.pulls());
+    sheet.drawing.pull_point({40, 30}, {});
+    sheet.drawing.refresh(before); // a picture that was under way
+    const int commits = sheet.commits;
+    sheet.drawing.let_go();
+    EXPECT_EQ(sheet.commits, commits + 1);
+    EXPECT_NEAR(sheet.at(sheet.last.curves[0].id, 1)[0], 40, 1e-9);
+    EXPECT_FALSE(sheet.drawing.pulls());
+}

@@ -679,3 +679,21 @@ TEST(Solver, ClustersDoNotDisturbEachOther) {
         }
     }
 }
+
+// A line that ends on the circle that it touches: two conditions that meet in one place, and still exact.
+TEST(Constraints, TangentWhereItEnds) {
+    Sketch s;
+    const int ring = s.add_circle(s.add_point(0, 0), 10);
+    s.add_constraint(ConstraintKind::fixed, {ring});
+    const int start = s.add_point(30, 4);
+    s.add_constraint(ConstraintKind::fixed, {start});
+    const int line = s.add_line(start, s.add_point(3, 9));
+    s.add_constraint(ConstraintKind::coincident, {s.curve(line)->points[1], ring});
+    s.add_constraint(ConstraintKind::tangent, {line, ring});
+    const auto solution = solve(s, {});
+    ASSERT_TRUE(solution.findings.empty()) << solution.residual;
+    EXPECT_EQ(solution.degrees_of_freedom, 0);
+    const Stretch t = stretch_of(solution.sketch, *solution.sketch.curve(line));
+    EXPECT_NEAR(t.length(), std::sqrt(30.0 * 30 + 16 - 100), 1e-9);
+    EXPECT_GT(t.end[1], 0); // the side on which it is drawn
+}

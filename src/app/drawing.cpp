@@ -248,6 +248,7 @@ void Drawing::complete(const std::vector<std::string>& formulas, const Parameter
 }
 
 bool Drawing::escape() {
+    told_.clear();
     if (!placed_.empty()) {
         placed_.clear();
         return true;

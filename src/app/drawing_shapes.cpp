@@ -162,6 +162,11 @@ std::optional<Sketch> Drawing::with_shape(const std::vector<Snap>& places, const
         if (end.level || end.plumb) {
             s.add_constraint(end.level ? ConstraintKind::horizontal : ConstraintKind::vertical, {line});
         }
+        if (end.curve != 0 && end.what == QObject::tr("tangent")) {
+            s.add_constraint(ConstraintKind::tangent, {line, end.curve});
+        } else if (end.curve != 0 && end.what == QObject::tr("square")) {
+            s.add_constraint(ConstraintKind::perpendicular, {line, end.curve});
+        }
         if (!typed.text(0).empty()) {
             s.add_constraint(ConstraintKind::distance, {line}, typed.text(0));
         }

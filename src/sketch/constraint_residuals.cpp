@@ -109,6 +109,21 @@ void append_operand(Equation& equation, const Sketch& sketch, const UnknownIndex
     equation.on.push_back(std::move(operand));
 }
 
+// The end of a line that is held on a circle or arc; -1: none is.
+int end_held_on(const Sketch& sketch, const SharedEnds& shared, const Curve& line, int round) {
+    for (const Constraint& constraint : sketch.constraints) {
+        if (constraint.kind != ConstraintKind::coincident || constraint.on.size() != 2 || constraint.on[1] != round) {
+            continue;
+        }
+        for (size_t end = 0; end < 2; ++end) {
+            if (shared.same(constraint.on[0], line.points[end])) {
+                return static_cast<int>(end);
+            }
+        }
+    }
+    return -1;
+}
+
 int residuals_of(const Equation& equation) {
     const std::string pattern = equation.pattern();
     if (equation.law) {
@@ -179,6 +194,10 @@ std::vector<Equation> make_equations(const Sketch& sketch, const UnknownIndex& i
             const Curve& second = *sketch.curve(constraint.on[1]);
             if (const auto ends = shared.between(first, second)) {
                 equation.joint = *ends;
+            } else if (first.kind == CurveKind::line || second.kind == CurveKind::line) {
+                const bool line_first = first.kind == CurveKind::line;
+                equation.foot =
+                    end_held_on(sketch, shared, line_first ? first : second, (line_first ? second : first).id);
             }
             equation.scale = std::min(stretch_of(sketch, first).length(), stretch_of(sketch, second).length());
         }
@@ -325,6 +344,14 @@ void touching_at_joint(const Equation& equation, const std::vector<Thing<T>>& on
         const double same = dot(run_at(drawn[0], equation.joint[0]).way, run_at(drawn[1], equation.joint[1]).way);
         residual[1] = (a.bend - b.bend * T(same < 0 ? -1.0 : 1.0)) * T(equation.scale * equation.scale);
     }
+}
+
+// A line that ends on the circle it touches stands square on the radius there; the distance from the centre would be at
+// its extreme, as above.
+template <class T> T tangency_at_foot(const Equation& equation, const std::vector<Thing<T>>& on) {
+    const Thing<T>& line = on[0].is('l') ? on[0] : on[1];
+    const Thing<T>& round = on[0].is('l') ? on[1] : on[0];
+    return dot(line.direction(), line.p[static_cast<size_t>(equation.foot)] - round.place()) / norm(line.direction());
 }
 
 template <class T> T tangency(const std::vector<Thing<T>>& on, const std::vector<Thing<double>>& drawn) {
@@ -485,7 +512,8 @@ template <class T> void evaluate_equation(const Equation& equation, const T* x, 
         if (equation.joint[0] >= 0) {
             touching_at_joint(equation, on, drawn, residual);
         } else {
-            residual[0] = tangency(on, drawn);
+            const bool on_round = equation.foot >= 0 && (on[0].round() || on[1].round());
+            residual[0] = on_round ? tangency_at_foot(equation, on) : tangency(on, drawn);
         }
         break;
     case ConstraintKind::equal:

@@ -48,6 +48,7 @@ struct Equation {
     int residuals = 1;
     std::array<int, 2> joint{-1,
                              -1}; ///< of curves that touch where they share an end: which of the points of each it is
+    int foot = -1;                ///< of a line that touches where one of its ends lies on the other curve: which end
     double scale = 1;             ///< mm: what angles are multiplied by, and the length of a spline
 
     [[nodiscard]] std::string pattern() const;

@@ -91,15 +91,17 @@ class Search {
 public:
     Search(const Stretch& a, const Stretch& b, double tolerance, bool same)
         : a_(a), b_(b), tolerance_(tolerance), same_(same), a_closed_(a.closed(tolerance)),
-          b_closed_(b.closed(tolerance)) {}
+          b_closed_(b.closed(tolerance)) {
+        const auto box = a.box();
+        close_ = 1e-3 * (1 + 1e-2 * std::max(box[2] - box[0], box[3] - box[1]));
+    }
 
     void between(const Part& p, const Part& q, int depth = 0) {
         constexpr int most_pairs = 200000; // curves that run along each other, unnoticed: what is found stays
         if (apart(p.box(), q.box(), tolerance_) || ++pairs_ > most_pairs) {
             return;
         }
-        const double close = 1e-3 * (1 + scale());
-        if ((p.size() <= close && q.size() <= close) || depth > 80) {
+        if ((p.size() <= close_ && q.size() <= close_) || depth > 80) {
             bring_together((p.low + p.high) / 2, (q.low + q.high) / 2, p, q);
             return;
         }
@@ -151,11 +153,6 @@ private:
     }
     static Point2 at(const Stretch& s, double t, bool closed) { return s.at(closed ? t - std::floor(t) : t); }
 
-    [[nodiscard]] double scale() const {
-        const auto box = a_.box();
-        return std::max(box[2] - box[0], box[3] - box[1]) * 1e-2;
-    }
-
     // The nearest approach of the two near these parameters; a meeting if they come within the tolerance.
     void bring_together(double u, double v, const Part& p, const Part& q) {
         const double slack_u = 2 * (p.high - p.low) + 1e-9;
@@ -195,6 +192,7 @@ private:
     const Stretch& b_;
     double tolerance_;
     bool same_, a_closed_, b_closed_;
+    double close_; ///< mm; parts as small as that are as good as straight
     int pairs_ = 0;
     struct Contact {
         double u, v;
