@@ -342,10 +342,7 @@ private slots:
         board.session().set_field(20, "drawing", broken);
         board.settle();
         QVERIFY(board.result().regions.empty());
-        auto* check = board.named("Check the sketch");
-        board.reveal(check);
-        board.press(check);
-        board.settle();
+        board.find_verb("check the sketch");
         board.press_button("Mend");
         QCOMPARE(board.result().regions.size(), 1u);
         QVERIFY(near(board.area(), 2400, 0.02));

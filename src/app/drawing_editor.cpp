@@ -56,7 +56,8 @@ DrawingEditor::DrawingEditor(model::FieldInfo info, const CardContext& context, 
     auto* check = small_button(
         tr("Check"), tr("Looks for gaps, doubles, tiny curves and crossings, and shows where they are."), this);
     check->setAccessibleName(tr("Check the sketch"));
-    connect(check, &QPushButton::clicked, this, [this] {
+    connect(check, &QPushButton::clicked, &context_.viewport, &Viewport::check_asked);
+    connect(&context_.viewport, &Viewport::check_asked, this, [this] {
         checks_ = true;
         show_flaws();
     });

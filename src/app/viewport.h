@@ -80,6 +80,7 @@ signals:
     void piece_clicked(int piece);
     void marker_changed();
     void drawing_changed();
+    void check_asked();
 
 protected:
     void initializeGL() override;
