@@ -38,6 +38,17 @@ void bring_in_block(Hand& hand) {
     hand.model().fit();
 }
 
+// A cut of the block by both circles; its card is open.
+void begin_cut_of_both(Hand& hand) {
+    bring_in_block(hand);
+    hand.model().setFocus();
+    hand.key(Qt::Key_X);
+    hand.press(hand.named("Take all regions"));
+    hand.settle();
+    hand.press(hand.find<QCheckBox>("tick_10"), QPoint(8, 8));
+    hand.settle();
+}
+
 template <class Definition> const Definition& last_step(Hand& hand) {
     return std::get<Definition>(hand.document().steps.back()->definition);
 }
@@ -200,13 +211,7 @@ private slots:
 
     void faces_and_vertices_are_chosen_from_lists_too() {
         Hand hand;
-        bring_in_block(hand);
-        hand.model().setFocus();
-        hand.key(Qt::Key_X);
-        hand.press(hand.named("Take all regions"));
-        hand.settle();
-        hand.press(hand.find<QCheckBox>("tick_10"), QPoint(8, 8));
-        hand.settle();
+        begin_cut_of_both(hand);
         hand.choose("field_to", "A face");
         QCOMPARE(hand.session().pictured_report(30)->state, model::StepState::failed); // none is picked yet
         hand.choose("field_to_face", "Block, under face");
@@ -231,13 +236,7 @@ private slots:
 
     void pieces_get_their_verdicts_one_by_one() {
         Hand hand;
-        bring_in_block(hand);
-        hand.model().setFocus();
-        hand.key(Qt::Key_X);
-        hand.press(hand.named("Take all regions"));
-        hand.settle();
-        hand.press(hand.find<QCheckBox>("tick_10"), QPoint(8, 8));
-        hand.settle();
+        begin_cut_of_both(hand);
         QVERIFY(says(hand, "3 pieces"));
         auto* both = hand.named("2 plugs, Block apart");
         hand.reveal(both);
@@ -570,10 +569,6 @@ private slots:
 };
 
 int main(int argc, char** argv) {
-    ask_for_surface();
-    QApplication application(argc, argv);
-    dress_application();
-    CardsTest test;
-    return QTest::qExec(&test, argc, argv);
+    return run<CardsTest>(argc, argv);
 }
 #include "cards_test.moc"

@@ -352,10 +352,6 @@ private slots:
 };
 
 int main(int argc, char** argv) {
-    ask_for_surface();
-    QApplication application(argc, argv);
-    dress_application();
-    SketchingTest test;
-    return QTest::qExec(&test, argc, argv);
+    return run<SketchingTest>(argc, argv);
 }
 #include "sketching_test.moc"

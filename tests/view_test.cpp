@@ -243,10 +243,6 @@ private slots:
 };
 
 int main(int argc, char** argv) {
-    ask_for_surface();
-    QApplication application(argc, argv);
-    dress_application();
-    ViewTest test;
-    return QTest::qExec(&test, argc, argv);
+    return run<ViewTest>(argc, argv);
 }
 #include "view_test.moc"

@@ -282,4 +282,13 @@ private:
     MainWindow window_;
 };
 
+/// What a program with tests of the window does.
+template <class Test, class Application = QApplication> int run(int argc, char** argv) {
+    ask_for_surface();
+    Application application(argc, argv);
+    dress_application();
+    Test test;
+    return QTest::qExec(&test, argc, argv);
+}
+
 } // namespace kervo::app::test

@@ -449,10 +449,6 @@ private slots:
 };
 
 int main(int argc, char** argv) {
-    ask_for_surface();
-    Watchdog application(argc, argv);
-    dress_application();
-    WindowTest test;
-    return QTest::qExec(&test, argc, argv);
+    return run<WindowTest, Watchdog>(argc, argv);
 }
 #include "window_test.moc"

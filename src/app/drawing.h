@@ -82,6 +82,8 @@ private:
     [[nodiscard]] std::optional<sketch::Sketch> with_shape(const std::vector<Snap>& places,
                                                            const std::vector<std::string>& formulas,
                                                            const ParameterValues& parameters) const;
+    /// The curves that `next` has beyond those that are drawn.
+    [[nodiscard]] std::vector<sketch::Stretch> added_in(const sketch::Sketch& next) const;
     void complete(const std::vector<std::string>& formulas, const ParameterValues& parameters);
     void click_edit(const sketch::Point2& place, double reach);
     void edit_typed(const std::vector<std::string>& formulas, const ParameterValues& parameters);

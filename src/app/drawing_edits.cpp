@@ -175,12 +175,7 @@ sketch::Preview Drawing::preview() const {
     const Point2& place = pointer_.at;
     if (tool_ == DrawTool::offset && !placed_.empty()) {
         sketch::Preview shown;
-        const auto edited = offset_to(place, {}, 0);
-        for (const sketch::Curve& curve : edited.sketch.curves) {
-            if (curve.id > sketch_.last_id && curve.kind != sketch::CurveKind::spline) {
-                shown.more.push_back(sketch::stretch_of(edited.sketch, curve));
-            }
-        }
+        shown.more = added_in(offset_to(place, {}, 0).sketch);
         return shown;
     }
     const int curve = nearest_curve(sketch_, place, 2 * reach_);

@@ -111,6 +111,15 @@ void add_slot(Sketch& s, int first, int second, double half, const std::string& 
     }
 }
 
+// A fresh point stays on what it was snapped to; what is put on the origin stays there.
+void hold_where_snapped(Sketch& s, int point, const Snap& snap) {
+    if (snap.what == QObject::tr("origin")) {
+        s.add_constraint(ConstraintKind::fixed, {point});
+    } else if (snap.curve != 0) {
+        s.add_constraint(snap.middle ? ConstraintKind::midpoint : ConstraintKind::coincident, {point, snap.curve});
+    }
+}
+
 } // namespace
 
 int Drawing::point_for(Sketch& next, const Snap& snap) const {
@@ -118,13 +127,7 @@ int Drawing::point_for(Sketch& next, const Snap& snap) const {
         return snap.point;
     }
     const int id = next.add_point(snap.at[0], snap.at[1]);
-    if (snap.what == QObject::tr("origin")) {
-        next.add_constraint(ConstraintKind::fixed, {id}); // what is put on the origin stays there
-    } else if (snap.curve != 0 && snap.middle) {
-        next.add_constraint(ConstraintKind::midpoint, {id, snap.curve});
-    } else if (snap.curve != 0) {
-        next.add_constraint(ConstraintKind::coincident, {id, snap.curve});
-    }
+    hold_where_snapped(next, id, snap);
     return id;
 }
 
@@ -138,10 +141,8 @@ std::optional<Sketch> Drawing::with_shape(const std::vector<Snap>& places, const
     const auto tie = [&](int fresh, const Snap& snap) { // a corner that was snapped to something lies on it
         if (snap.point != 0) {
             s.add_constraint(ConstraintKind::coincident, {fresh, snap.point});
-        } else if (snap.what == QObject::tr("origin")) {
-            s.add_constraint(ConstraintKind::fixed, {fresh});
-        } else if (snap.curve != 0) {
-            s.add_constraint(snap.middle ? ConstraintKind::midpoint : ConstraintKind::coincident, {fresh, snap.curve});
+        } else {
+            hold_where_snapped(s, fresh, snap);
         }
     };
     switch (tool_) {
@@ -302,6 +303,16 @@ std::optional<Sketch> Drawing::with_shape(const std::vector<Snap>& places, const
     }
 }
 
+std::vector<sketch::Stretch> Drawing::added_in(const Sketch& next) const {
+    std::vector<sketch::Stretch> added;
+    for (const sketch::Curve& curve : next.curves) {
+        if (curve.id > sketch_.last_id) {
+            added.push_back(sketch::stretch_of(next, curve));
+        }
+    }
+    return added;
+}
+
 std::vector<sketch::Stretch> Drawing::rubber() const {
     std::vector<sketch::Stretch> out;
     if (placed_.empty() || info_of(tool_).changes) {
@@ -314,11 +325,7 @@ std::vector<sketch::Stretch> Drawing::rubber() const {
     const size_t wanted = info_of(tool_).places;
     if (places.size() >= 2 && (wanted == 0 || places.size() == wanted)) {
         if (const auto next = with_shape(places, {}, {})) {
-            for (const sketch::Curve& curve : next->curves) {
-                if (curve.id > sketch_.last_id) {
-                    out.push_back(sketch::stretch_of(*next, curve));
-                }
-            }
+            out = added_in(*next);
         }
     }
     if (out.empty() && places.size() >= 2) { // the first picks of a shape, or places that make none

@@ -141,8 +141,7 @@ void MainWindow::build_verbs() {
     // The tools of a sketch stand behind the sketch itself, as their table lists them.
     auto at = std::find_if(verbs_.begin(), verbs_.end(), [](const Verb& verb) { return verb.id == "sketch"; }) + 1;
     for (const DrawToolInfo& info : draw_tools()) {
-        const QString title = info.tool == DrawTool::select ? tr("Select in the sketch") : info.verb;
-        at = verbs_.insert(at, Verb{info.id, draw, title, info.help, info.shortcut, tool(info.tool), draws}) + 1;
+        at = verbs_.insert(at, Verb{info.id, draw, info.verb, info.help, info.shortcut, tool(info.tool), draws}) + 1;
     }
     verbs_.insert(at, Verb{"guides", draw, tr("Guide or outline"),
                            tr("Makes guides of the selected curves, which bound no region, or outlines again."), "G",

@@ -27,7 +27,7 @@ std::string mm(double value) {
     return format_quantity(value, "mm", 4) + " mm";
 }
 
-void find_gaps(const Sketch& sketch, double limit, std::vector<Flaw>& flaws) {
+void find_gaps(const Sketch& sketch, const std::vector<Stretch>& stretches, double limit, std::vector<Flaw>& flaws) {
     const SharedEnds shared(sketch);
     struct End {
         int point, curve;
@@ -43,7 +43,6 @@ void find_gaps(const Sketch& sketch, double limit, std::vector<Flaw>& flaws) {
     }
     // Loose: nothing else ends there, and it lies on no other curve.
     std::vector<End> loose;
-    const auto stretches = stretches_of(sketch);
     for (const End& end : ends) {
         const bool met = std::any_of(ends.begin(), ends.end(), [&](const End& other) {
             return &other != &end &&
@@ -147,8 +146,8 @@ std::vector<Flaw> check(const Sketch& sketch, const CheckLimits& limits) {
     std::vector<Flaw> flaws;
     std::vector<Flaw> twins;
     std::vector<Flaw> crossings;
-    find_gaps(sketch, limits.gap, flaws);
     const auto stretches = stretches_of(sketch);
+    find_gaps(sketch, stretches, limits.gap, flaws);
     find_pairs(stretches, twins, crossings);
     flaws.insert(flaws.end(), twins.begin(), twins.end());
     for (const Curve& curve : sketch.curves) {

@@ -7,11 +7,11 @@
 
 namespace kervo::sketch {
 
-namespace {
-
 Edited refuse(const Sketch& sketch, const char* code, const std::string& cause, const std::string& mend) {
     return {sketch, {}, error_finding(code, cause, mend)};
 }
+
+namespace {
 
 // Where a curve is met, and by which.
 struct Cut {

@@ -19,6 +19,9 @@ struct Edited {
     std::optional<Finding> problem; ///< why nothing did; the sketch is then as it was
 };
 
+/// An edit that does nothing, and says why.
+Edited refuse(const Sketch& sketch, const char* code, const std::string& cause, const std::string& mend);
+
 /// What a click would do: the part that goes, what is added, and the curves that decide where it ends.
 struct Preview {
     std::optional<Stretch> part;

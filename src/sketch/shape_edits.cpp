@@ -9,10 +9,6 @@ namespace kervo::sketch {
 
 namespace {
 
-Edited refuse(const Sketch& sketch, const char* code, const std::string& cause, const std::string& mend) {
-    return {sketch, {}, error_finding(code, cause, mend)};
-}
-
 Point2 place_of(const Sketch& sketch, int point) {
     const Point* p = sketch.point(point);
     return {p->x, p->y};
@@ -195,10 +191,9 @@ size_t count_curves(const Sketch& sketch, const std::set<int>& ids) {
         std::count_if(ids.begin(), ids.end(), [&](int id) { return sketch.curve(id) != nullptr; }));
 }
 
-// What holds the shape of the original holds that of its copy: constraints among what is copied, and equal radii.
+// What holds the shape of the original holds that of its copy: the constraints among what is copied.
 void copy_shape(Sketch& s, const std::map<int, int>& copies) {
     const auto before = s.constraints;
-    std::set<int> sized;
     for (const Constraint& c : before) {
         const bool within = std::all_of(c.on.begin(), c.on.end(), [&](int id) { return copies.contains(id); });
         const bool place = c.kind == ConstraintKind::fixed;
@@ -212,6 +207,9 @@ void copy_shape(Sketch& s, const std::map<int, int>& copies) {
             s.constraints.push_back(std::move(copy));
         }
     }
+}
+
+void keep_radii_equal(Sketch& s, const std::map<int, int>& copies) {
     for (const auto& [source, copy] : copies) {
         if (const Curve* curve = s.curve(source); curve != nullptr && curve->kind == CurveKind::circle) {
             s.add_constraint(ConstraintKind::equal, {source, copy});
@@ -284,13 +282,12 @@ Edited repeat_in_line(const Sketch& sketch, const std::set<int>& ids, int count,
         for (const auto& [source, copy] : copier.copies) {
             if (s.point(source) != nullptr) {
                 rows[source].push_back(copy);
-            } else if (i > 1 && s.curve(source)->kind == CurveKind::circle) {
-                s.add_constraint(ConstraintKind::equal, {source, copy});
             }
         }
         if (i == 1) {
             copy_shape(s, copier.copies);
         }
+        keep_radii_equal(s, copier.copies);
     }
     for (const auto& [source, copies] : rows) {
         std::vector<int> row{source};
@@ -318,12 +315,7 @@ Edited repeat_in_ring(const Sketch& sketch, const std::set<int>& ids, int count,
             const double y = p[1] - center[1];
             return Point2{center[0] + x * c - y * d, center[1] + x * d + y * c};
         });
-        for (const auto& [source, copy] : copier.copies) {
-            const Curve* curve = edited.sketch.curve(source);
-            if (curve != nullptr && curve->kind == CurveKind::circle) {
-                edited.sketch.add_constraint(ConstraintKind::equal, {source, copy});
-            }
-        }
+        keep_radii_equal(edited.sketch, copier.copies);
     }
     edited.told = copies_made(count_curves(sketch, ids), count);
     return edited;

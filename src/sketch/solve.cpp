@@ -40,11 +40,16 @@ struct Cluster {
     std::vector<int> column;   ///< of each of all values: its place among the unknowns; -1: held
 };
 
+// The constraint that keeps things where they are drawn.
+bool fixes(const Equation& equation) {
+    return !equation.law && equation.kind == ConstraintKind::fixed;
+}
+
 // Unknowns that a constraint holds where they are drawn are no unknowns, and tie nothing together.
 std::vector<bool> held_unknowns(const Equations& equations, size_t count) {
     std::vector<bool> held(count);
     for (const Equation* equation : equations) {
-        if (!equation->law && equation->kind == ConstraintKind::fixed) {
+        if (fixes(*equation)) {
             for (const int unknown : equation->unknowns) {
                 held[static_cast<size_t>(unknown)] = true;
             }
@@ -63,7 +68,6 @@ std::vector<Cluster> clusters_of(const Equations& equations, size_t count) {
         }
         return i;
     };
-    const auto is_fix = [](const Equation* e) { return !e->law && e->kind == ConstraintKind::fixed; };
     const auto first_free = [&](const Equation* equation) {
         const auto at = std::find_if(equation->unknowns.begin(), equation->unknowns.end(),
                                      [&](int unknown) { return !held[static_cast<size_t>(unknown)]; });
@@ -79,7 +83,7 @@ std::vector<Cluster> clusters_of(const Equations& equations, size_t count) {
     }
     std::map<int, Cluster> by_root;
     for (const Equation* equation : equations) {
-        if (!is_fix(equation)) {
+        if (!fixes(*equation)) {
             const int first = first_free(equation);
             by_root[first < 0 ? -1 : top(first)].equations.push_back(equation); // -1: nothing in it can move
         }
@@ -380,9 +384,8 @@ std::vector<int> minimal_conflict(const Equations& all, const Cluster& cluster, 
     }
     Equations kept;
     for (const Equation* equation : all) {
-        const bool fix = !equation->law && equation->kind == ConstraintKind::fixed &&
-                         std::any_of(equation->unknowns.begin(), equation->unknowns.end(),
-                                     [&](int unknown) { return touched.contains(unknown); });
+        const bool fix = fixes(*equation) && std::any_of(equation->unknowns.begin(), equation->unknowns.end(),
+                                                         [&](int unknown) { return touched.contains(unknown); });
         if (equation->law || fix || suspects.contains(equation->constraint)) {
             kept.push_back(equation);
         }
@@ -390,7 +393,7 @@ std::vector<int> minimal_conflict(const Equations& all, const Cluster& cluster, 
     if (can_hold(kept, drawn, reached)) { // the search stopped short of the dependency: all of the cluster are asked
         kept = cluster.equations;
         for (const Equation* equation : all) {
-            if (!equation->law && equation->kind == ConstraintKind::fixed) {
+            if (fixes(*equation)) {
                 kept.push_back(equation);
             }
         }
@@ -441,33 +444,31 @@ void find_collapsed(Solution& solution) {
 
 // What measured dimensions show: the value at which the same dimension would hold.
 void measure(const Sketch& sketch, std::map<int, double>& dimension) {
-    for (const Constraint& constraint : sketch.constraints) {
-        if (!constraint.measured) {
+    Sketch probe = sketch;
+    std::erase_if(probe.constraints, [](const Constraint& c) { return !c.measured; });
+    std::map<int, double> nothing; // each asked for 0, so that it is violated by its value
+    for (Constraint& constraint : probe.constraints) {
+        constraint.measured = false;
+        nothing[constraint.id] = 0;
+    }
+    if (nothing.empty()) {
+        return;
+    }
+    const UnknownIndex index = index_unknowns(probe);
+    for (const Equation& equation : make_equations(probe, index, unknowns_of(probe, index), nothing)) {
+        if (equation.law) {
             continue;
         }
-        Sketch probe = sketch;
-        probe.constraints = {constraint};
-        probe.constraints.front().measured = false;
-        const UnknownIndex index = index_unknowns(probe);
-        const Values x = unknowns_of(probe, index);
-        const auto equations = make_equations(probe, index, x, {{constraint.id, 0}});
-        for (const Equation& equation : equations) {
-            if (equation.constraint == constraint.id) {
-                Values own;
-                for (const int unknown : equation.unknowns) {
-                    own.push_back(x[static_cast<size_t>(unknown)]);
-                }
-                double residual = 0;
-                evaluate_equation(equation, own.data(), &residual);
-                if (constraint.kind == ConstraintKind::diameter) {
-                    residual *= 2;
-                } else if (constraint.kind == ConstraintKind::angle) {
-                    const Stretch line = stretch_of(probe, *probe.curve(constraint.on[0]));
-                    residual /= line.length();
-                }
-                dimension[constraint.id] = residual;
-            }
+        double value = 0;
+        evaluate_equation(equation, equation.drawn.data(), &value);
+        if (equation.kind == ConstraintKind::diameter) {
+            value *= 2;
+        } else if (equation.kind == ConstraintKind::angle) {
+            const Constraint& angle = *std::find_if(probe.constraints.begin(), probe.constraints.end(),
+                                                    [&](const Constraint& c) { return c.id == equation.constraint; });
+            value /= stretch_of(probe, *probe.curve(angle.on[0])).length();
         }
+        dimension[equation.constraint] = value;
     }
 }
 
