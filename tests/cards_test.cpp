@@ -458,13 +458,7 @@ private slots:
         table.write(text);
         table.close();
         hand.activate();
-        const auto dialog = [] { return qobject_cast<QFileDialog*>(QApplication::activeModalWidget()); };
-        hand.when([dialog] { return dialog() != nullptr && dialog()->isVisible(); },
-                  [dialog, path] {
-                      dialog()->selectFile(path);
-                      QTest::mouseClick(dialog()->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Open),
-                                        Qt::LeftButton);
-                  });
+        hand.answer_file_dialog(path);
         hand.window().run_verb("parameters_in");
         QVERIFY(QTest::qWaitFor([&] { return hand.document().parameters[0].formula == "20 mm"; }, 5000));
         hand.settle();

@@ -4,6 +4,7 @@
 #include "app/main_window.h"
 
 #include <QComboBox>
+#include <QDialogButtonBox>
 #include <QFileDialog>
 #include <QMenu>
 #include <QStandardPaths>
@@ -217,22 +218,34 @@ public:
         press(row, QPoint(60, row->height() / 2), Qt::RightButton);
         settle();
     }
-    /// Answers the next file dialog by typing a path and pressing Enter.
+    /// Answers the next file dialog, for opening or for saving: types a path and presses the button that accepts it,
+    /// again until the dialog is gone, since a list of suggestions may take the first click. One that will not go is
+    /// refused, so that a test fails instead of waiting for ever.
     void answer_file_dialog(const QString& path) {
         const auto dialog = [] { return qobject_cast<QFileDialog*>(QApplication::activeModalWidget()); };
-        when([dialog] { return dialog() != nullptr && dialog()->isVisible(); },
-             [this, dialog, path] {
-                 auto* name = dialog()->findChild<QLineEdit*>("fileNameEdit");
-                 name->setFocus();
-                 QTest::keyClick(name, Qt::Key_A, Qt::ControlModifier);
-                 QTest::keyClicks(name, path);
-                 QTimer::singleShot(200, &window_, [dialog] { // its list of suggestions takes the first Enter
-                     for (int tries = 0; tries < 3 && dialog() != nullptr; ++tries) {
-                         QTest::keyClick(dialog()->findChild<QLineEdit*>("fileNameEdit"), Qt::Key_Return);
-                         QTest::qWait(50);
-                     }
-                 });
-             });
+        const auto accept = [dialog, path](const auto& again, int tries) -> void {
+            if (dialog() == nullptr) {
+                return;
+            }
+            if (tries == 0) {
+                dialog()->reject();
+                return;
+            }
+            auto* name = dialog()->findChild<QLineEdit*>("fileNameEdit");
+            if (name->text() != path) {
+                name->setFocus();
+                QTest::keyClick(name, Qt::Key_A, Qt::ControlModifier);
+                QTest::keyClicks(name, path);
+            }
+            auto* buttons = dialog()->findChild<QDialogButtonBox*>();
+            for (const auto kind : {QDialogButtonBox::Open, QDialogButtonBox::Save}) {
+                if (auto* button = buttons->button(kind); button != nullptr && button->isEnabled()) {
+                    QTimer::singleShot(200, button, [button] { QTest::mouseClick(button, Qt::LeftButton); });
+                }
+            }
+            QTimer::singleShot(400, dialog(), [again, tries] { again(again, tries - 1); });
+        };
+        when([dialog] { return dialog() != nullptr && dialog()->isVisible(); }, [accept] { accept(accept, 30); });
     }
     QTableWidget& parameters() { return *window_.findChild<QTableWidget*>(); }
     /// Adds a parameter by keyboard.
