@@ -19,7 +19,8 @@ ALLOWED = {
 ONLY_IN = {
     r"<Q[A-Z]\w*>": {"app"},
     r"<(BRep|BOP|Geom|TopExp|ShapeFix|ShapeUpgrade)\w*\.hxx>": {"geom", "io", "scene"},
-    r"<ceres/": {"sketch"},
+    r"<(ceres|harfbuzz|fontconfig)/": {"sketch"},
+    r"<(pugixml\.hpp|dxflib/)": {"io"},
     r"<muParser": {"base"},
     r"<(zip\.h|valijson/)": {"io"},
     r"<CLI/": {"cli"},

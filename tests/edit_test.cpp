@@ -270,22 +270,24 @@ TEST(Repeat, InLinesAndRings) {
     Sketch s;
     const int slot = circle(s, 30, 0, 4);
     s.add_constraint(ConstraintKind::radius, {slot}, "4");
-    const auto row = repeat_in_line(s, {slot}, 5, 0, 12);
+    const int from = s.add_point(0, 0);
+    const int to = s.add_point(0, 12);
+    const auto row = repeat_in_line(s, {slot}, "5", 5, from, to);
     expect_sound(row);
     EXPECT_EQ(row.told, "1 curve became 5.");
     EXPECT_NEAR(total_area(row.sketch), 5 * pi * 16, 1e-9);
     Sketch larger = row.sketch;
     larger.constraints[0].value.text = "5";
     EXPECT_NEAR(total_area(solve(larger, {}).sketch), 5 * pi * 25, 1e-9);
-    const auto ring = repeat_in_ring(s, {slot}, 12, {0, 0});
+    const auto ring = repeat_in_ring(s, {slot}, "12", 12, from);
     expect_sound(ring);
     EXPECT_EQ(find_regions(ring.sketch).size(), 12u);
-    for (const Curve& curve : ring.sketch.curves) {
-        const Point* p = ring.sketch.point(curve.points[0]);
-        EXPECT_NEAR(std::hypot(p->x, p->y), 30, 1e-9);
+    for (const Region& region : find_regions(ring.sketch)) {
+        EXPECT_NEAR(region.loops[0][0].radius, 4, 1e-12);
+        EXPECT_NEAR(std::hypot(region.loops[0][0].center[0], region.loops[0][0].center[1]), 30, 1e-9);
     }
-    EXPECT_TRUE(repeat_in_line(s, {slot}, 1, 5, 5).problem.has_value());
-    EXPECT_TRUE(repeat_in_ring(s, {}, 5, {0, 0}).problem.has_value());
+    EXPECT_TRUE(repeat_in_line(s, {slot}, "0", 0, from, to).problem.has_value());
+    EXPECT_TRUE(repeat_in_ring(s, {}, "5", 5, from).problem.has_value());
 }
 
 TEST(Offset, LoopsKeepTheirClearance) {

@@ -30,7 +30,8 @@ OutlineLoop circle(double x, double y, double r, int curve, bool clockwise = fal
     piece.center = {x, y};
     piece.radius = r;
     piece.sweep = clockwise ? -2 * pi : 2 * pi;
-    piece.curve = piece.start_vertex = piece.end_vertex = curve;
+    piece.curve = std::to_string(curve);
+    piece.start_vertex = piece.end_vertex = curve;
     return {piece};
 }
 

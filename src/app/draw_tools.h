@@ -23,6 +23,7 @@ enum class DrawTool {
     spline,
     control_spline,
     point,
+    text,
     dimension,
     trim,
     extend,

@@ -1,5 +1,6 @@
 #include "app/drawing.h"
 
+#include "base/assignment.h"
 #include "sketch/solve.h"
 
 #include <QObject>
@@ -14,29 +15,36 @@ using sketch::ConstraintKind;
 using sketch::CurveKind;
 using sketch::Point2;
 
-namespace {
-
-Point2 place_of(const sketch::Sketch& sketch, int point) {
-    const auto* p = sketch.point(point);
-    return p == nullptr ? Point2{} : Point2{p->x, p->y};
-}
-
-} // namespace
-
-int nearest_in_sketch(const sketch::Sketch& sketch, const Point2& place, double reach) {
+int Drawing::nearest(const Point2& place, double reach) const {
     int best = 0;
     double least = reach;
-    for (const auto& point : sketch.points) {
+    for (const auto& point : sketch_.points) {
         const double d = sketch::distance({point.x, point.y}, place);
         if (d <= least) {
             least = d;
             best = point.id;
         }
     }
+    if (best == 0) {
+        best = nearest_curve(sketch_, place, reach);
+    }
     if (best != 0) {
         return best;
     }
-    return nearest_curve(sketch, place, reach);
+    for (const auto& outline : figures_) {
+        for (const auto& stretch : outline.stretches) {
+            const auto box = stretch.box();
+            if (place[0] < box[0] - least || place[1] < box[1] - least || place[0] > box[2] + least ||
+                place[1] > box[3] + least) {
+                continue;
+            }
+            if (const double d = sketch::nearest_on(stretch, place).second; d <= least) {
+                least = d;
+                best = stretch.curve;
+            }
+        }
+    }
+    return best;
 }
 
 int nearest_curve(const sketch::Sketch& sketch, const Point2& place, double reach) {
@@ -52,7 +60,7 @@ int nearest_curve(const sketch::Sketch& sketch, const Point2& place, double reac
 }
 
 void Drawing::begin(const sketch::Sketch& solved, Commit commit) {
-    sketch_ = solved;
+    show(solved);
     commit_ = std::move(commit);
     placed_.clear();
     selected_.clear();
@@ -64,7 +72,7 @@ void Drawing::refresh(const sketch::Sketch& solved) {
         return; // what is in the hand is newer than any picture
     }
     pulled_ = 0;
-    sketch_ = solved;
+    show(solved);
     // What is half drawn hangs on nothing that is gone, as it may be after an undo.
     if (std::any_of(placed_.begin(), placed_.end(), [&](const Snap& snap) {
             return (snap.point != 0 && solved.point(snap.point) == nullptr) ||
@@ -72,10 +80,10 @@ void Drawing::refresh(const sketch::Sketch& solved) {
         })) {
         placed_.clear();
     }
-    std::erase_if(selected_, [&](int id) { return solved.point(id) == nullptr && solved.curve(id) == nullptr; });
+    drop_what_is_gone();
     for (Snap& snap : placed_) {
         if (snap.point != 0 && solved.point(snap.point) != nullptr) {
-            snap.at = place_of(solved, snap.point);
+            snap.at = sketch::place_of(solved, snap.point);
         }
     }
 }
@@ -170,7 +178,8 @@ Snap Drawing::snap(const Point2& place, double reach) const {
             offer(stretch.at(sketch::nearest_on(stretch, place).first), 0, stretch.curve, QObject::tr("on curve"), 1.6);
         }
     }
-    if (best.point == 0 && best.what.isEmpty() && !placed_.empty() && tool_ == DrawTool::line) {
+    if (best.point == 0 && best.what.isEmpty() && !placed_.empty() &&
+        (tool_ == DrawTool::line || tool_ == DrawTool::text)) {
         const Point2& last = placed_.back().at;
         if (std::fabs(place[1] - last[1]) < reach * 0.7) {
             best = {{best.at[0], last[1]}, 0, 0, QObject::tr("level"), true, false, false};
@@ -193,7 +202,7 @@ void Drawing::click(const Point2& place, double reach) {
     reach_ = reach;
     const DrawToolInfo& info = info_of(tool_);
     if (tool_ == DrawTool::select || tool_ == DrawTool::dimension) {
-        const int hit = nearest_in_sketch(sketch_, place, reach);
+        const int hit = nearest(place, reach);
         if (hit == 0) {
             selected_.clear();
         } else if (!selected_.erase(hit)) {
@@ -239,7 +248,7 @@ void Drawing::complete(const std::vector<std::string>& formulas, const Parameter
         // The chain goes on from here, unless it has come back to a point that was there.
         Snap tail = end;
         tail.point = next->curves.back().points[1];
-        tail.at = place_of(*next, tail.point);
+        tail.at = sketch::place_of(*next, tail.point);
         tail.level = tail.plumb = tail.middle = false;
         tail.curve = 0;
         placed_.push_back(tail);
@@ -293,10 +302,19 @@ void Drawing::finish_typed(const std::vector<std::string>& formulas, const Param
     // The pointer is the last place, where it says anything.
     if (placed_.size() < info_of(tool_).places) {
         Snap last = pointer_;
-        if (sketch::distance(last.at, placed_.back().at) < 1e-9) {
+        // Beside a first place where the pointer still lies, it says nothing about the way of a base line.
+        const double silent = tool_ == DrawTool::text ? reach_ : 1e-9;
+        if (sketch::distance(last.at, placed_.back().at) <= silent) {
+            last = {placed_.back().at, 0, 0, {}, tool_ == DrawTool::text, false, false};
             last.at[0] += 1; // to the right, where the pointer says nothing
         }
         placed_.push_back(last);
+    }
+    if (tool_ == DrawTool::text) {
+        words_ = formulas[0].empty() ? words_ : formulas[0];
+        letter_height_ = formulas[1].empty() ? letter_height_ : formulas[1];
+        const auto height = evaluate_as(formula_in(letter_height_), parameters, length_dimension);
+        letter_size_ = height && *height > 0 ? *height : letter_size_;
     }
     if (tool_ == DrawTool::polygon) {
         const auto sides = evaluate_as(formulas[0], parameters, plain_number);
@@ -320,13 +338,22 @@ bool Drawing::toggle_guides() {
     return any;
 }
 
+void Drawing::show(sketch::Sketch next) {
+    sketch_ = std::move(next);
+    figures_ = sketch::figure_outlines(sketch_);
+}
+
+void Drawing::drop_what_is_gone() {
+    std::erase_if(selected_, [this](int id) { return !sketch_.has(id); });
+}
+
 void Drawing::take_point(const Point2& place, double reach) {
-    const int hit = tool_ == DrawTool::select ? nearest_in_sketch(sketch_, place, reach) : 0;
+    const int hit = tool_ == DrawTool::select ? nearest(place, reach) : 0;
     pulled_ = sketch_.point(hit) != nullptr ? hit : 0;
 }
 
 void Drawing::pull_point(const Point2& place, const ParameterValues& parameters) {
-    sketch_ = sketch::drag(sketch_, parameters, {{pulled_, place}});
+    show(sketch::drag(sketch_, parameters, {{pulled_, place}}));
 }
 
 void Drawing::let_go() {
@@ -379,8 +406,10 @@ std::optional<std::pair<ConstraintKind, double>> Drawing::dimension_of_selection
     for (const int id : selected_) {
         if (const auto* curve = sketch_.curve(id)) {
             curves.push_back(curve);
-        } else {
+        } else if (sketch_.point(id) != nullptr) {
             points.push_back(id);
+        } else {
+            return std::nullopt; // figures have their own numbers
         }
     }
     const auto stretch_of = [&](const sketch::Curve& curve) {
@@ -401,11 +430,11 @@ std::optional<std::pair<ConstraintKind, double>> Drawing::dimension_of_selection
     }
     if (points.size() == 2 && curves.empty()) {
         return std::pair(ConstraintKind::distance,
-                         sketch::distance(place_of(sketch_, points[0]), place_of(sketch_, points[1])));
+                         sketch::distance(sketch::place_of(sketch_, points[0]), sketch::place_of(sketch_, points[1])));
     }
     if (points.size() == 1 && curves.size() == 1 && curves[0]->kind == CurveKind::line) {
         const auto stretch = stretch_of(*curves[0]);
-        const Point2 place = place_of(sketch_, points[0]);
+        const Point2 place = sketch::place_of(sketch_, points[0]);
         return std::pair(ConstraintKind::distance,
                          sketch::distance(place, stretch.at(sketch::nearest_parameter(stretch, place))));
     }

@@ -4,7 +4,9 @@
 
 #include "app/draw_tools.h"
 #include "sketch/edit.h"
+#include "sketch/figures.h"
 
+#include <QObject>
 #include <QString>
 
 #include <functional>
@@ -33,6 +35,11 @@ public:
     void set_tool(DrawTool tool);
     [[nodiscard]] DrawTool tool() const { return tool_; }
     [[nodiscard]] const sketch::Sketch& drawn() const { return sketch_; }
+    /// What its figures draw.
+    [[nodiscard]] const std::vector<sketch::FilledOutline>& figures() const { return figures_; }
+    /// The point, curve or figure nearest to a place, within reach; 0: none. Points win over curves, curves over
+    /// figures.
+    [[nodiscard]] int nearest(const sketch::Point2& place, double reach) const;
 
     /// Where a click at `place` would land; `reach` is the snap distance in mm.
     [[nodiscard]] Snap snap(const sketch::Point2& place, double reach) const;
@@ -82,17 +89,22 @@ private:
     [[nodiscard]] std::optional<sketch::Sketch> with_shape(const std::vector<Snap>& places,
                                                            const std::vector<std::string>& formulas,
                                                            const ParameterValues& parameters) const;
-    /// The curves that `next` has beyond those that are drawn.
+    /// What `next` draws beyond what is drawn.
     [[nodiscard]] std::vector<sketch::Stretch> added_in(const sketch::Sketch& next) const;
     void complete(const std::vector<std::string>& formulas, const ParameterValues& parameters);
     void click_edit(const sketch::Point2& place, double reach);
     void edit_typed(const std::vector<std::string>& formulas, const ParameterValues& parameters);
     void take(sketch::Sketch next);
+    void show(sketch::Sketch next);
+    void drop_what_is_gone();
     void take(const sketch::Edited& edited);
     [[nodiscard]] std::set<int> chain_around(int curve) const;
+    /// What is selected, in a row or ring at the picked places.
+    [[nodiscard]] sketch::Edited repeated(const std::string& count, double value) const;
     [[nodiscard]] sketch::Edited offset_to(const sketch::Point2& place, const std::string& formula, double value) const;
 
     sketch::Sketch sketch_;
+    std::vector<sketch::FilledOutline> figures_;
     Commit commit_;
     DrawTool tool_ = DrawTool::select;
     std::vector<Snap> placed_;
@@ -101,12 +113,13 @@ private:
     std::set<int> selected_;
     int pulled_ = 0;
     QString told_;
-    int sides_ = 6; ///< of the next polygon, as of the last
+    int sides_ = 6;                                         ///< of the next polygon, as of the last
+    std::string words_ = QObject::tr("Text").toStdString(); ///< of the next text, as of the last
+    std::string letter_height_ = "5 mm";
+    double letter_size_ = 5; ///< the same in mm
 };
 
-/// The curve or point of the sketch nearest to a place, within reach; 0: none. Points win over curves.
-int nearest_in_sketch(const sketch::Sketch& sketch, const sketch::Point2& place, double reach);
-/// Only curves; 0: none.
+/// The curve nearest to a place, within reach; 0: none.
 int nearest_curve(const sketch::Sketch& sketch, const sketch::Point2& place, double reach);
 
 } // namespace kervo::app

@@ -9,8 +9,11 @@
 namespace kervo::app {
 
 using sketch::Point2;
+using sketch::Sketch;
 
 namespace {
+
+constexpr int shown_copies = 6; ///< of a row or ring, before it is said how many
 
 // Something may be split by others that cross it; where nothing does, at the place.
 sketch::Edited split_somehow(const sketch::Sketch& sketch, int curve, const Point2& place) {
@@ -25,7 +28,7 @@ std::string text_of(double mm) {
 } // namespace
 
 void Drawing::take(sketch::Sketch next) {
-    sketch_ = std::move(next);
+    show(std::move(next));
     if (commit_) {
         commit_(sketch_);
     }
@@ -39,7 +42,7 @@ void Drawing::take(const sketch::Edited& edited) {
     told_ = QString::fromStdString(edited.told);
     placed_.clear();
     take(edited.sketch);
-    std::erase_if(selected_, [&](int id) { return sketch_.point(id) == nullptr && sketch_.curve(id) == nullptr; });
+    drop_what_is_gone();
 }
 
 std::set<int> Drawing::chain_around(int curve) const {
@@ -93,7 +96,7 @@ void Drawing::click_edit(const Point2& place, double reach) {
         break;
     case DrawTool::round:
     case DrawTool::bevel: {
-        const int corner = nearest_in_sketch(sketch_, place, 2 * reach);
+        const int corner = nearest(place, 2 * reach);
         if (sketch_.point(corner) == nullptr) {
             told_ = QObject::tr("There is no corner here. Point at a point where two lines end.");
             return;
@@ -147,7 +150,6 @@ void Drawing::edit_typed(const std::vector<std::string>& formulas, const Paramet
         told_ = QString::fromStdString(number.finding().cause + " " + number.finding().mend);
         return;
     }
-    const Point2 first = placed_[0].at;
     switch (tool_) {
     case DrawTool::round:
         take(sketch::round_corner(sketch_, placed_[0].point, formulas[0], *number));
@@ -159,11 +161,8 @@ void Drawing::edit_typed(const std::vector<std::string>& formulas, const Paramet
         take(offset_to(pointer_.at, formulas[0], *number));
         break;
     case DrawTool::repeat_line:
-        take(sketch::repeat_in_line(sketch_, selected_, static_cast<int>(std::lround(*number)),
-                                    placed_[1].at[0] - first[0], placed_[1].at[1] - first[1]));
-        break;
     case DrawTool::repeat_ring:
-        take(sketch::repeat_in_ring(sketch_, selected_, static_cast<int>(std::lround(*number)), first));
+        take(repeated(formulas[0], *number));
         break;
     default:
         break;
@@ -171,8 +170,24 @@ void Drawing::edit_typed(const std::vector<std::string>& formulas, const Paramet
     placed_.clear();
 }
 
+sketch::Edited Drawing::repeated(const std::string& count, double value) const {
+    Sketch next = sketch_;
+    std::vector<int> points;
+    for (const Snap& snap : placed_) {
+        points.push_back(point_for(next, snap));
+    }
+    return tool_ == DrawTool::repeat_ring ? sketch::repeat_in_ring(next, selected_, count, value, points[0])
+                                          : sketch::repeat_in_line(next, selected_, count, value, points[0], points[1]);
+}
+
 sketch::Preview Drawing::preview() const {
     const Point2& place = pointer_.at;
+    if (const bool counts = tool_ == DrawTool::repeat_line || tool_ == DrawTool::repeat_ring;
+        counts && !placed_.empty() && placed_.size() == info_of(tool_).places) {
+        sketch::Preview shown;
+        shown.more = added_in(repeated(std::to_string(shown_copies), shown_copies).sketch);
+        return shown;
+    }
     if (tool_ == DrawTool::offset && !placed_.empty()) {
         sketch::Preview shown;
         shown.more = added_in(offset_to(place, {}, 0).sketch);

@@ -4,7 +4,9 @@
 
 #include <QObject>
 
+#include <algorithm>
 #include <cmath>
+#include <iterator>
 #include <numbers>
 
 namespace kervo::app {
@@ -285,6 +287,24 @@ std::optional<Sketch> Drawing::with_shape(const std::vector<Snap>& places, const
         add_polygon(s, point_for(s, places[0]), b, sides, radius, typed.text(1));
         return s;
     }
+    case DrawTool::text: {
+        sketch::Figure text;
+        text.kind = sketch::FigureKind::text;
+        text.text = words_;
+        text.size = {{letter_height_}, letter_size_};
+        text.along = places[0].curve; // words that start on a curve follow it
+        const int start = point_for(s, places[0]);
+        const int end = point_for(s, places[1]);
+        if (start == end) {
+            return std::nullopt;
+        }
+        if (places[1].level || places[1].plumb) {
+            s.add_constraint(places[1].level ? ConstraintKind::horizontal : ConstraintKind::vertical, {start, end});
+        }
+        text.points = {start, end};
+        s.add_figure(std::move(text));
+        return s;
+    }
     case DrawTool::spline:
     case DrawTool::control_spline: {
         const bool closed = places.size() > 3 && sketch::distance(a, b) < 1e-9;
@@ -309,6 +329,13 @@ std::vector<sketch::Stretch> Drawing::added_in(const Sketch& next) const {
         if (curve.id > sketch_.last_id) {
             added.push_back(sketch::stretch_of(next, curve));
         }
+    }
+    if (next.figures.size() == sketch_.figures.size()) {
+        return added;
+    }
+    for (const sketch::FilledOutline& outline : sketch::figure_outlines(next)) {
+        std::copy_if(outline.stretches.begin(), outline.stretches.end(), std::back_inserter(added),
+                     [this](const sketch::Stretch& stretch) { return stretch.curve > sketch_.last_id; });
     }
     return added;
 }

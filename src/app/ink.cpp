@@ -53,9 +53,12 @@ QPainterPath path_of(const Viewport& viewport, const std::vector<sketch::Stretch
     const QLineF other(viewport.place_on_sketch({0, 0}), viewport.place_on_sketch({0, 1}));
     const double sag = 0.2 / std::max({unit.length(), other.length(), 1e-6});
     for (const sketch::Stretch& stretch : loop) {
+        bool first = true;
         for (const sketch::Point2& p : sketch::flattened(stretch, sag)) {
-            path.elementCount() == 0 ? path.moveTo(viewport.place_on_sketch(p))
-                                     : path.lineTo(viewport.place_on_sketch(p));
+            const QPointF at = viewport.place_on_sketch(p);
+            const bool apart = path.elementCount() == 0 || (at - path.currentPosition()).manhattanLength() > 0.1;
+            first&& apart ? path.moveTo(at) : path.lineTo(at);
+            first = false;
         }
     }
     return path;

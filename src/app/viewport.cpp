@@ -227,7 +227,8 @@ void Viewport::take_changes() {
     } else if (draws) {
         // Undo and edits on the card change the drawing too; the solved one follows with the picture.
         const auto& defined = std::get<model::SketchStep>(step->definition).drawing;
-        if (defined.last_id != drawing_.drawn().last_id || defined.curves.size() != drawing_.drawn().curves.size()) {
+        if (defined.last_id != drawing_.drawn().last_id || defined.curves.size() != drawing_.drawn().curves.size() ||
+            !(defined.figures == drawing_.drawn().figures)) {
             drawing_.refresh(defined);
         }
     }

@@ -35,6 +35,13 @@ void Viewport::paint_sketch(QPainter& painter) {
         painter.setPen(helper ? axis_line(color, selected ? 2.2 : 1.1) : QPen(color, selected ? 3 : 2));
         painter.drawPath(path_of(*this, {stretch}));
     }
+    for (const auto& outline : drawing_.figures()) {
+        if (!outline.stretches.empty()) {
+            const bool selected = drawing_.selected().contains(outline.stretches.front().curve);
+            painter.setPen(QPen(selected ? theme_.workpiece : theme_.cutter, selected ? 2.4 : 1.6));
+            painter.drawPath(path_of(*this, outline.stretches));
+        }
+    }
     painter.setPen(QPen(theme_.ink, 1.2));
     // The control points of a spline hang together by a thin line.
     for (const auto& curve : drawn.curves) {

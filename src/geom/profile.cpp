@@ -33,7 +33,7 @@ class ProfileBuilder {
 public:
     explicit ProfileBuilder(const gp_Ax3& frame) : frame_(frame) {}
 
-    TopoDS_Wire wire(const OutlineLoop& loop, std::vector<std::pair<TopoDS_Shape, int>>& curve_of_edge) {
+    TopoDS_Wire wire(const OutlineLoop& loop, std::vector<std::pair<TopoDS_Shape, std::string>>& curve_of_edge) {
         TopoDS_Wire result;
         builder_.MakeWire(result);
         for (const OutlinePiece& piece : loop) {
@@ -157,7 +157,7 @@ ShapeWithRoles make_prism(const ProfileFace& profile, double start, double end) 
     ShapeWithRoles result{maker.Shape(), {}};
     for (const auto& [edge, curve] : profile.curve_of_edge) {
         for (const TopoDS_Shape& side : maker.Generated(edge.Moved(lift))) {
-            result.roles.push_back({side, "side/c" + std::to_string(curve)});
+            result.roles.push_back({side, "side/c" + curve});
         }
     }
     result.roles.push_back({maker.FirstShape(), "start"});

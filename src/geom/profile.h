@@ -27,16 +27,16 @@ struct OutlinePiece {
     int degree = 0;                           ///< of B-splines
     std::vector<std::array<double, 2>> poles; ///< clamped; run forward, also where `sweep` < 0 says that the piece
     std::vector<double> knots;                ///< runs backward; each knot as often as it counts
-    int curve = 0;                            ///< id of the sketch curve it lies on; becomes the side's name
+    std::string curve;                        ///< label of the sketch curve it lies on; becomes the side's name
     int start_vertex = 0;                     ///< pieces with equal numbers meet in one vertex
     int end_vertex = 0;
 };
 using OutlineLoop = std::vector<OutlinePiece>;
 
-/// A planar face with the curve id of each of its edges.
+/// A planar face with the curve's label of each of its edges.
 struct ProfileFace {
     TopoDS_Face face;
-    std::vector<std::pair<TopoDS_Shape, int>> curve_of_edge;
+    std::vector<std::pair<TopoDS_Shape, std::string>> curve_of_edge;
     gp_Ax3 frame;
 };
 

@@ -1,5 +1,7 @@
 #include "io/document_json.h"
 
+#include "io/sketch_json.h"
+
 #include <set>
 
 namespace kervo::io {
@@ -67,45 +69,7 @@ Json value_to_json(const VerdictRules& rules) {
     return list;
 }
 Json value_to_json(const sketch::Sketch& drawing) {
-    Json points = Json::array();
-    for (const auto& point : drawing.points) {
-        points.push_back({{"id", point.id}, {"x", point.x}, {"y", point.y}});
-    }
-    Json curves = Json::array();
-    for (const auto& curve : drawing.curves) {
-        Json item{{"id", curve.id},
-                  {"kind", sketch::curve_names()[static_cast<size_t>(curve.kind)].second},
-                  {"points", curve.points}};
-        if (curve.kind == sketch::CurveKind::circle || curve.kind == sketch::CurveKind::ellipse) {
-            item["radius"] = curve.radius;
-        }
-        if (curve.kind == sketch::CurveKind::spline) {
-            item["degree"] = curve.degree;
-            item["closed"] = curve.closed;
-            item["through"] = curve.through;
-            if (!curve.knots.empty()) {
-                item["knots"] = curve.knots;
-            }
-        }
-        if (curve.construction) {
-            item["construction"] = true;
-        }
-        curves.push_back(std::move(item));
-    }
-    Json constraints = Json::array();
-    for (const auto& constraint : drawing.constraints) {
-        Json item{{"id", constraint.id},
-                  {"kind", sketch::constraint_names()[static_cast<size_t>(constraint.kind)].second},
-                  {"on", constraint.on}};
-        if (sketch::is_dimension(constraint.kind)) {
-            item["value"] = constraint.value.text;
-        }
-        if (constraint.measured) {
-            item["measured"] = true;
-        }
-        constraints.push_back(std::move(item));
-    }
-    return {{"points", points}, {"curves", curves}, {"constraints", constraints}};
+    return sketch_to_json(drawing);
 }
 
 // --- JSON to values -----------------------------------------------------------------------------------------------
@@ -175,37 +139,8 @@ void value_from_json(const Json& json, VerdictRules& rules) {
         rules.push_back(std::move(rule));
     }
 }
-template <class Kind> Kind named(const std::vector<std::pair<Kind, std::string>>& names, const std::string& text) {
-    for (const auto& [kind, name] : names) {
-        if (name == text) {
-            return kind;
-        }
-    }
-    throw Bad{"\u201c" + text + "\u201d is unknown in a sketch"};
-}
 void value_from_json(const Json& json, sketch::Sketch& drawing) {
-    for (const Json& item : json.value("points", Json::array())) {
-        drawing.points.push_back({item.at("id").get<int>(), item.at("x").get<double>(), item.at("y").get<double>()});
-        drawing.last_id = std::max(drawing.last_id, drawing.points.back().id);
-    }
-    for (const Json& item : json.value("curves", Json::array())) {
-        drawing.curves.push_back(
-            {item.at("id").get<int>(), named(sketch::curve_names(), item.at("kind").get<std::string>()),
-             item.at("points").get<std::vector<int>>(), item.value("radius", 0.0), item.value("construction", false),
-             item.value("degree", 3), item.value("closed", false), item.value("through", false),
-             item.value("knots", std::vector<double>{})});
-        drawing.last_id = std::max(drawing.last_id, drawing.curves.back().id);
-    }
-    for (const Json& item : json.value("constraints", Json::array())) {
-        Expression value;
-        if (item.contains("value")) {
-            value_from_json(item.at("value"), value);
-        }
-        drawing.constraints.push_back({item.at("id").get<int>(),
-                                       named(sketch::constraint_names(), item.at("kind").get<std::string>()),
-                                       item.at("on").get<std::vector<int>>(), value, item.value("measured", false)});
-        drawing.last_id = std::max(drawing.last_id, drawing.constraints.back().id);
-    }
+    drawing = sketch_from_json(json);
 }
 
 StepPtr step_from_json(const Json& json) {
@@ -244,7 +179,7 @@ StepPtr step_from_json(const Json& json) {
         }
     } catch (const Bad& bad) {
         throw Bad{"step " + std::to_string(step->number) + ", answer \u201c" + at + "\u201d: " + bad.what};
-    } catch (const Json::exception& error) {
+    } catch (const std::exception& error) {
         throw Bad{"step " + std::to_string(step->number) + ", answer \u201c" + at + "\u201d: " + error.what()};
     }
     return step;

@@ -57,7 +57,8 @@ Json drawing_schema() {
                                   {"degree", whole()},
                                   {"closed", truth()},
                                   {"through", truth()},
-                                  {"knots", list_of(number())}},
+                                  {"knots", list_of(number())},
+                                  {"source", text()}},
                                  {"id", "kind", "points"});
     const Json constraint = object_of({{"id", whole()},
                                        {"kind", names(sketch::constraint_names())},
@@ -65,7 +66,33 @@ Json drawing_schema() {
                                        {"value", formula()},
                                        {"measured", truth()}},
                                       {"id", "kind", "on"});
-    return object_of({{"points", list_of(point)}, {"curves", list_of(curve)}, {"constraints", list_of(constraint)}},
+    const Json stretch = object_of({{"line", numbers(4)},
+                                    {"arc", numbers(5)},
+                                    {"ellipse", numbers(7)},
+                                    {"poles", list_of(numbers(2))},
+                                    {"degree", whole()},
+                                    {"knots", list_of(number())}},
+                                   {});
+    const Json shape = object_of(
+        {{"layer", text()}, {"fill", names(sketch::fill_names())}, {"chains", list_of(list_of(stretch))}}, {"chains"});
+    const Json figure = object_of({{"id", whole()},
+                                   {"kind", names(sketch::figure_names())},
+                                   {"points", list_of(whole())},
+                                   {"of", list_of(whole())},
+                                   {"size", formula()},
+                                   {"spacing", formula()},
+                                   {"text", text()},
+                                   {"font", text()},
+                                   {"align", names(sketch::align_names())},
+                                   {"along", whole()},
+                                   {"reversed", truth()},
+                                   {"fill", names(sketch::fill_names())},
+                                   {"artwork", object_of({{"name", text()}, {"shapes", list_of(shape)}}, {"shapes"})}},
+                                  {"id", "kind", "points", "size"});
+    return object_of({{"points", list_of(point)},
+                      {"curves", list_of(curve)},
+                      {"constraints", list_of(constraint)},
+                      {"figures", list_of(figure)}},
                      {});
 }
 

@@ -3,15 +3,18 @@
 #include "geom/measure.h"
 #include "io/document_json.h"
 #include "io/safe_file.h"
+#include "io/sketch_json.h"
 
 #include <BinTools.hxx>
 #include <Standard_Failure.hxx>
 #include <TopoDS_Iterator.hxx>
 
+#include <algorithm>
 #include <chrono>
 #include <csignal>
 #include <fcntl.h>
 #include <filesystem>
+#include <functional>
 #include <sys/resource.h>
 #include <sys/wait.h>
 #include <thread>
@@ -89,6 +92,7 @@ std::string format_of(const std::string& name) {
     }
     return extension == ".step" || extension == ".stp"   ? "step"
            : extension == ".brep" || extension == ".brp" ? "brep"
+           : extension == ".svg" || extension == ".dxf"  ? extension.substr(1)
                                                          : "";
 }
 
@@ -128,11 +132,16 @@ Result<std::vector<model::ImportedBody>> collect(const std::string& bodies_path,
 
 } // namespace
 
-Result<std::vector<model::ImportedBody>> import_in_child(const model::Asset& asset, const ImportLimits& limits,
-                                                         Progress& progress) {
+namespace {
+
+// Runs the reader; `collect` takes its two files and the list that it left.
+template <class Read>
+Result<Read> read_in_child(const model::Asset& asset, const std::vector<std::string>& formats,
+                           const std::string& wanted, const ImportLimits& limits, Progress& progress,
+                           const std::function<Result<Read>(const std::string&, const std::string&)>& collect) {
     const std::string format = format_of(asset.name);
-    if (format.empty()) {
-        return import_problem("import.format", "\u201c" + asset.name + "\u201d is neither STEP nor BREP by its name.");
+    if (std::find(formats.begin(), formats.end(), format) == formats.end()) {
+        return import_problem("import.format", "\u201c" + asset.name + "\u201d is neither " + wanted + " by its name.");
     }
     const TemporaryFolder folder;
     const std::string input = folder.file("input." + format);
@@ -143,7 +152,7 @@ Result<std::vector<model::ImportedBody>> import_in_child(const model::Asset& ass
     const std::string list = folder.file("list.json");
     switch (run_reader({reader_path(limits), format, input, bodies, list}, limits, progress)) {
     case End::done:
-        return collect(bodies, list, asset.name);
+        return collect(bodies, list);
     case End::refused: {
         const auto text = read_whole(list);
         const Json refusal = text ? Json::parse(*text, nullptr, false) : Json();
@@ -159,6 +168,32 @@ Result<std::vector<model::ImportedBody>> import_in_child(const model::Asset& ass
         break;
     }
     return import_problem("import.cancelled", "Reading the file was cancelled.");
+}
+
+} // namespace
+
+Result<std::vector<model::ImportedBody>> import_in_child(const model::Asset& asset, const ImportLimits& limits,
+                                                         Progress& progress) {
+    return read_in_child<std::vector<model::ImportedBody>>(
+        asset, {"step", "brep"}, "STEP nor BREP", limits, progress,
+        [&](const std::string& bodies, const std::string& list) { return collect(bodies, list, asset.name); });
+}
+
+Result<OutlineFile> outlines_in_child(const model::Asset& asset, const ImportLimits& limits, Progress& progress) {
+    return read_in_child<OutlineFile>(
+        asset, {"svg", "dxf"}, "SVG nor DXF", limits, progress,
+        [&asset](const std::string& /*bodies*/, const std::string& list) -> Result<OutlineFile> {
+            const auto text = read_whole(list);
+            try {
+                const Json json = Json::parse(text ? *text : "");
+                OutlineFile file{artwork_from_json(json.at("artwork")),
+                                 json.at("skipped").get<std::vector<std::string>>()};
+                file.artwork.name = asset.name;
+                return file;
+            } catch (const std::exception&) {
+                return import_problem("import.crashed", "The reader left nothing that could be used.");
+            }
+        });
 }
 
 model::Services standard_services() {

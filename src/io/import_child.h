@@ -1,6 +1,7 @@
 // Imports through a child process with limits.
 #pragma once
 
+#include "io/outline_files.h"
 #include "model/step_context.h"
 
 namespace kervo::io {
@@ -15,6 +16,9 @@ struct ImportLimits {
 /// import.crashed, import.too_long, import.cancelled. Blocks; asks `progress` for cancelling.
 Result<std::vector<model::ImportedBody>> import_in_child(const model::Asset& asset, const ImportLimits& limits,
                                                          Progress& progress);
+
+/// Reads outlines by the file's extension (.svg, .dxf). Findings: as above.
+Result<OutlineFile> outlines_in_child(const model::Asset& asset, const ImportLimits& limits, Progress& progress);
 
 /// What the model needs from outside, with the default limits.
 model::Services standard_services();

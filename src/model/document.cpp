@@ -130,9 +130,9 @@ Document rename_parameter(Document document, const std::string& from, const std:
             if constexpr (std::is_same_v<Value, Expression>) {
                 value.text = rename_in_formula(value.text, from, to);
             } else if constexpr (std::is_same_v<Value, sketch::Sketch>) {
-                for (auto& constraint : value.constraints) {
-                    constraint.value.text = rename_in_formula(constraint.value.text, from, to);
-                }
+                sketch::for_each_formula(value, [&](Expression& formula, const Dimension&) {
+                    formula.text = rename_in_formula(formula.text, from, to);
+                });
             }
         });
         step = std::move(copy);

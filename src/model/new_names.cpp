@@ -47,12 +47,9 @@ Document take_new_names(Document document, const Document* before) {
             if (auto* expression = std::get_if<Expression>(&value)) {
                 taken = take(*expression, field.info.dimension, document.parameters);
             } else if (auto* drawing = std::get_if<sketch::Sketch>(&value)) {
-                for (sketch::Constraint& constraint : drawing->constraints) {
-                    if (sketch::is_dimension(constraint.kind)) {
-                        taken =
-                            take(constraint.value, sketch::dimension_of(constraint.kind), document.parameters) || taken;
-                    }
-                }
+                sketch::for_each_formula(*drawing, [&](Expression& formula, const Dimension& dimension) {
+                    taken = take(formula, dimension, document.parameters) || taken;
+                });
             }
             if (taken) {
                 document = change_field(std::move(document), step->id, field.info.key, value);

@@ -1,5 +1,7 @@
 #include "sketch/arrangement.h"
 
+#include "sketch/figures.h"
+
 #include <algorithm>
 #include <cmath>
 #include <map>
@@ -61,28 +63,10 @@ Stretch stretch_of(const Sketch& sketch, const Curve& curve) {
     return s;
 }
 
-namespace {
-
-// What lacks a point or a size, as a file written by hand may have it, lies nowhere; the structure's check says so.
-bool lies_somewhere(const Sketch& sketch, const Curve& curve) {
-    Sketch alone;
-    for (const int id : curve.points) {
-        if (const Point* p = sketch.point(id)) {
-            alone.points.push_back(*p);
-        }
-    }
-    std::sort(alone.points.begin(), alone.points.end(), [](const Point& a, const Point& b) { return a.id < b.id; });
-    alone.points.erase(std::unique(alone.points.begin(), alone.points.end()), alone.points.end());
-    alone.curves.push_back(curve);
-    return !has_error(check_structure(alone));
-}
-
-} // namespace
-
 std::vector<Stretch> stretches_of(const Sketch& sketch, bool with_construction) {
     std::vector<Stretch> stretches;
     for (const Curve& curve : sketch.curves) {
-        if ((!curve.construction || with_construction) && lies_somewhere(sketch, curve)) {
+        if ((!curve.construction || with_construction) && is_sound(sketch, curve)) {
             const Stretch s = stretch_of(sketch, curve);
             if (s.length() > joining_tolerance) {
                 stretches.push_back(s);
@@ -370,7 +354,7 @@ private:
                 add_loop(region, loop);
                 std::set<std::string> bounds;
                 for (const int half : loop.half_edges) {
-                    bounds.insert(std::to_string(along(half).curve) + (half % 2 == 0 ? "+" : "-"));
+                    bounds.insert(along(half).label() + (half % 2 == 0 ? "+" : "-"));
                 }
                 region.bounds = {bounds.begin(), bounds.end()};
                 regions.push_back(std::move(region));
@@ -508,7 +492,31 @@ std::vector<Region> find_regions(const std::vector<Stretch>& stretches) {
 }
 
 std::vector<Region> find_regions(const Sketch& sketch) {
-    return find_regions(stretches_of(sketch));
+    std::vector<Stretch> stretches = stretches_of(sketch);
+    const std::vector<FilledOutline> figures = figure_outlines(sketch);
+    std::map<std::string, size_t> figure_of; // label of a stretch -> the outline it belongs to
+    for (size_t i = 0; i < figures.size(); ++i) {
+        for (const Stretch& stretch : figures[i].stretches) {
+            if (stretch.length() > joining_tolerance) {
+                stretches.push_back(stretch);
+                figure_of[stretch.label()] = i;
+            }
+        }
+    }
+    std::vector<Region> regions = find_regions(stretches);
+    // What one filled outline alone surrounds, and does not fill (the inside of an O), is no region.
+    std::erase_if(regions, [&](const Region& region) {
+        std::optional<size_t> only;
+        for (const Stretch& stretch : region.loops.front()) {
+            const auto at = figure_of.find(stretch.label());
+            if (at == figure_of.end() || (only && *only != at->second)) {
+                return false;
+            }
+            only = at->second;
+        }
+        return only && !figures[*only].fills(region.inside);
+    });
+    return regions;
 }
 
 namespace {
@@ -573,7 +581,7 @@ geom::OutlinePiece piece_of(const Stretch& s, int start_vertex, int end_vertex) 
     piece.radius = s.round() ? s.radius : 0;
     piece.from = s.from;
     piece.sweep = s.sweep;
-    piece.curve = s.curve;
+    piece.curve = s.label();
     piece.start_vertex = start_vertex;
     piece.end_vertex = end_vertex;
     if (s.kind == StretchKind::ellipse) {

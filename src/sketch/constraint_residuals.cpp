@@ -169,6 +169,15 @@ std::vector<Equation> make_equations(const Sketch& sketch, const UnknownIndex& i
             equations.push_back(std::move(law));
         }
     }
+    for (const Curve& curve : sketch.curves) {
+        if (!curve.source.empty()) { // it lies where it was taken from
+            Equation held;
+            held.kind = ConstraintKind::fixed;
+            append_operand(held, sketch, index, curve.id);
+            finish(held, drawn);
+            equations.push_back(std::move(held));
+        }
+    }
     const SharedEnds shared(sketch);
     for (const Constraint& constraint : sketch.constraints) {
         Equation equation;

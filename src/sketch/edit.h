@@ -48,10 +48,13 @@ Edited bevel_corner(const Sketch& sketch, int point, const std::string& size, do
 
 /// Mirrored copies of curves and points about a line, held symmetric to them.
 Edited mirror(const Sketch& sketch, const std::set<int>& ids, int line);
-/// `count` of them in all, each shifted by (dx, dy) mm from the one before; points are held in an even pattern.
-Edited repeat_in_line(const Sketch& sketch, const std::set<int>& ids, int count, double dx, double dy);
-/// `count` of them in all, evenly around a point.
-Edited repeat_in_ring(const Sketch& sketch, const std::set<int>& ids, int count, const Point2& center);
+/// A row: `count` of the curves and figures in all (a formula, and its value), each shifted against the one before as
+/// point `to` lies from point `from`.
+Edited repeat_in_line(const Sketch& sketch, const std::set<int>& ids, const std::string& count, double value, int from,
+                      int to);
+/// A ring: `count` of them in all, evenly around the point `center`.
+Edited repeat_in_ring(const Sketch& sketch, const std::set<int>& ids, const std::string& count, double value,
+                      int center);
 
 /// A chain or loop of lines, arcs and circles beside another, `value` mm to the side where `side` lies; `distance` is
 /// the formula that holds it there. Its corners are sharp, or rounded where `rounded` and they turn outwards.

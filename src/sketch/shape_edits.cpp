@@ -9,11 +9,6 @@ namespace kervo::sketch {
 
 namespace {
 
-Point2 place_of(const Sketch& sketch, int point) {
-    const Point* p = sketch.point(point);
-    return {p->x, p->y};
-}
-
 Point2 towards(const Point2& from, const Point2& to, double by) {
     const double length = distance(from, to);
     return {from[0] + (to[0] - from[0]) / length * by, from[1] + (to[1] - from[1]) / length * by};
@@ -162,6 +157,7 @@ public:
                 point = copy_point(point, to);
             }
             copy.id = ++sketch_.last_id;
+            copy.source.clear(); // a copy is drawn here
             copies[source] = copy.id;
             sketch_.curves.push_back(std::move(copy));
         }
@@ -189,32 +185,6 @@ std::string copies_made(size_t curves, int count) {
 size_t count_curves(const Sketch& sketch, const std::set<int>& ids) {
     return static_cast<size_t>(
         std::count_if(ids.begin(), ids.end(), [&](int id) { return sketch.curve(id) != nullptr; }));
-}
-
-// What holds the shape of the original holds that of its copy: the constraints among what is copied.
-void copy_shape(Sketch& s, const std::map<int, int>& copies) {
-    const auto before = s.constraints;
-    for (const Constraint& c : before) {
-        const bool within = std::all_of(c.on.begin(), c.on.end(), [&](int id) { return copies.contains(id); });
-        const bool place = c.kind == ConstraintKind::fixed;
-        const bool size = c.kind == ConstraintKind::radius || c.kind == ConstraintKind::diameter;
-        if (within && !place && !size && !c.measured) {
-            Constraint copy = c;
-            copy.id = ++s.last_id;
-            for (int& id : copy.on) {
-                id = copies.at(id);
-            }
-            s.constraints.push_back(std::move(copy));
-        }
-    }
-}
-
-void keep_radii_equal(Sketch& s, const std::map<int, int>& copies) {
-    for (const auto& [source, copy] : copies) {
-        if (const Curve* curve = s.curve(source); curve != nullptr && curve->kind == CurveKind::circle) {
-            s.add_constraint(ConstraintKind::equal, {source, copy});
-        }
-    }
 }
 
 } // namespace
@@ -269,56 +239,42 @@ Edited mirror(const Sketch& sketch, const std::set<int>& ids, int line) {
     return edited;
 }
 
-Edited repeat_in_line(const Sketch& sketch, const std::set<int>& ids, int count, double dx, double dy) {
-    if (count < 2 || count_curves(sketch, ids) == 0 || std::hypot(dx, dy) < joining_tolerance) {
-        return refuse(sketch, "edit.no_repeat", "Repeating wants curves, a number from 2 up, and a shift.",
+namespace {
+
+Edited repeat(const Sketch& sketch, const std::set<int>& ids, Figure figure, double count) {
+    for (const int id : ids) {
+        if (sketch.curve(id) != nullptr || sketch.figure(id) != nullptr) {
+            figure.of.push_back(id);
+        }
+    }
+    if (figure.of.empty() || !(count >= 1)) {
+        return refuse(sketch, "edit.no_repeat", "Repeating wants curves and a number from 1 up.",
                       "Select the curves and say how many there should be.");
     }
-    Edited edited{sketch, {}, {}};
-    Sketch& s = edited.sketch;
-    std::map<int, std::vector<int>> rows; // of points
-    for (int i = 1; i < count; ++i) {
-        const Copier copier(s, ids, [&](const Point2& p) { return Point2{p[0] + i * dx, p[1] + i * dy}; });
-        for (const auto& [source, copy] : copier.copies) {
-            if (s.point(source) != nullptr) {
-                rows[source].push_back(copy);
-            }
-        }
-        if (i == 1) {
-            copy_shape(s, copier.copies);
-        }
-        keep_radii_equal(s, copier.copies);
-    }
-    for (const auto& [source, copies] : rows) {
-        std::vector<int> row{source};
-        row.insert(row.end(), copies.begin(), copies.end());
-        if (row.size() >= 3) {
-            s.add_constraint(ConstraintKind::pattern, row);
-        }
-    }
-    edited.told = copies_made(count_curves(sketch, ids), count);
+    Edited edited{sketch, copies_made(figure.of.size(), static_cast<int>(std::lround(count))), {}};
+    figure.size.value = count;
+    edited.sketch.add_figure(std::move(figure));
     return edited;
 }
 
-Edited repeat_in_ring(const Sketch& sketch, const std::set<int>& ids, int count, const Point2& center) {
-    if (count < 2 || count_curves(sketch, ids) == 0) {
-        return refuse(sketch, "edit.no_repeat", "Repeating wants curves and a number from 2 up.",
-                      "Select the curves and say how many there should be.");
-    }
-    Edited edited{sketch, {}, {}};
-    for (int i = 1; i < count; ++i) {
-        const double angle = 2 * std::numbers::pi * i / count;
-        const double c = std::cos(angle);
-        const double d = std::sin(angle);
-        const Copier copier(edited.sketch, ids, [&](const Point2& p) {
-            const double x = p[0] - center[0];
-            const double y = p[1] - center[1];
-            return Point2{center[0] + x * c - y * d, center[1] + x * d + y * c};
-        });
-        keep_radii_equal(edited.sketch, copier.copies);
-    }
-    edited.told = copies_made(count_curves(sketch, ids), count);
-    return edited;
+} // namespace
+
+Edited repeat_in_line(const Sketch& sketch, const std::set<int>& ids, const std::string& count, double value, int from,
+                      int to) {
+    Figure row;
+    row.kind = FigureKind::row;
+    row.points = {from, to};
+    row.size.formula.text = count;
+    return repeat(sketch, ids, std::move(row), value);
+}
+
+Edited repeat_in_ring(const Sketch& sketch, const std::set<int>& ids, const std::string& count, double value,
+                      int center) {
+    Figure ring;
+    ring.kind = FigureKind::ring;
+    ring.points = {center};
+    ring.size.formula.text = count;
+    return repeat(sketch, ids, std::move(ring), value);
 }
 
 namespace {

@@ -42,6 +42,36 @@ const std::vector<std::pair<CurveKind, std::string>>& curve_names() {
     return names;
 }
 
+const std::vector<std::pair<FigureKind, std::string>>& figure_names() {
+    static const std::vector<std::pair<FigureKind, std::string>> names{{FigureKind::text, "text"},
+                                                                       {FigureKind::artwork, "artwork"},
+                                                                       {FigureKind::ring, "ring"},
+                                                                       {FigureKind::row, "row"}};
+    return names;
+}
+
+const std::vector<std::pair<FillRule, std::string>>& fill_names() {
+    static const std::vector<std::pair<FillRule, std::string>> names{{FillRule::own, "own"},
+                                                                     {FillRule::nonzero, "nonzero"},
+                                                                     {FillRule::even_odd, "even_odd"},
+                                                                     {FillRule::none, "none"}};
+    return names;
+}
+
+const std::vector<std::pair<TextAlign, std::string>>& align_names() {
+    static const std::vector<std::pair<TextAlign, std::string>> names{
+        {TextAlign::start, "start"}, {TextAlign::middle, "middle"}, {TextAlign::end, "end"}};
+    return names;
+}
+
+Dimension size_dimension(FigureKind kind) {
+    return kind == FigureKind::text || kind == FigureKind::artwork ? length_dimension : plain_number;
+}
+
+Dimension spacing_dimension(FigureKind kind) {
+    return kind == FigureKind::ring ? angle_dimension : length_dimension;
+}
+
 bool is_dimension(ConstraintKind kind) {
     return kind >= ConstraintKind::distance;
 }
@@ -96,6 +126,12 @@ int Sketch::add(CurveKind kind, std::vector<int> curve_points, double radius) {
     return last_id;
 }
 
+int Sketch::add_figure(Figure fresh) {
+    fresh.id = ++last_id;
+    figures.push_back(std::move(fresh));
+    return last_id;
+}
+
 int Sketch::add_constraint(ConstraintKind kind, std::vector<int> on, std::string formula) {
     constraints.push_back({++last_id, kind, std::move(on), {std::move(formula)}});
     return last_id;
@@ -119,9 +155,6 @@ template <class List> auto* find_id(List& list, int id) {
     const auto at = std::find_if(list.begin(), list.end(), [id](const auto& item) { return item.id == id; });
     return at == list.end() ? nullptr : &*at;
 }
-bool contains(const std::vector<int>& list, int id) {
-    return std::find(list.begin(), list.end(), id) != list.end();
-}
 } // namespace
 
 const Point* Sketch::point(int id) const {
@@ -130,38 +163,52 @@ const Point* Sketch::point(int id) const {
 const Curve* Sketch::curve(int id) const {
     return find_id(curves, id);
 }
+const Figure* Sketch::figure(int id) const {
+    return find_id(figures, id);
+}
 Point* Sketch::point(int id) {
     return find_id(points, id);
 }
 Curve* Sketch::curve(int id) {
     return find_id(curves, id);
 }
+Figure* Sketch::figure(int id) {
+    return find_id(figures, id);
+}
 
 void Sketch::remove(int id) {
     std::set<int> gone{id};
+    std::set<int> loose;
+    const auto any_gone = [&](const std::vector<int>& ids) {
+        return std::any_of(ids.begin(), ids.end(), [&](int each) { return gone.contains(each); });
+    };
     for (const Curve& item : curves) {
-        if (contains(item.points, id)) {
+        if (gone.contains(item.id) || any_gone(item.points)) {
             gone.insert(item.id);
+            loose.insert(item.points.begin(), item.points.end());
         }
     }
-    std::set<int> loose;
-    for (const Curve& item : curves) {
-        if (gone.contains(item.id)) {
+    for (Figure& item : figures) { // each repeats older ones only, so one pass is enough
+        std::erase_if(item.of, [&](int each) { return gone.contains(each); });
+        const bool repeats = item.kind == FigureKind::ring || item.kind == FigureKind::row;
+        if (gone.contains(item.id) || any_gone(item.points) || (repeats && item.of.empty()) ||
+            gone.contains(item.along)) {
+            gone.insert(item.id);
             loose.insert(item.points.begin(), item.points.end());
         }
     }
     std::erase_if(curves, [&](const Curve& item) { return gone.contains(item.id); });
-    for (const Curve& item : curves) {
-        for (const int used : item.points) {
-            loose.erase(used);
+    std::erase_if(figures, [&](const Figure& item) { return gone.contains(item.id); });
+    const auto keep = [&](const std::vector<int>& used) {
+        for (const int each : used) {
+            loose.erase(each);
         }
-    }
+    };
+    std::for_each(curves.begin(), curves.end(), [&](const Curve& item) { keep(item.points); });
+    std::for_each(figures.begin(), figures.end(), [&](const Figure& item) { keep(item.points); });
     gone.insert(loose.begin(), loose.end());
     std::erase_if(points, [&](const Point& item) { return gone.contains(item.id); });
-    std::erase_if(constraints, [&](const Constraint& item) {
-        return gone.contains(item.id) ||
-               std::any_of(item.on.begin(), item.on.end(), [&](int on) { return gone.contains(on); });
-    });
+    std::erase_if(constraints, [&](const Constraint& item) { return gone.contains(item.id) || any_gone(item.on); });
 }
 
 namespace {
@@ -288,6 +335,27 @@ std::optional<std::array<int, 2>> SharedEnds::between(const Curve& first, const 
     return std::nullopt;
 }
 
+bool is_sound(const Sketch& sketch, const Curve& curve) {
+    return fits(curve) && (!has_radius(curve.kind) || curve.radius > 0) &&
+           std::all_of(curve.points.begin(), curve.points.end(), [&](int p) { return sketch.point(p) != nullptr; });
+}
+
+namespace {
+
+// Whether the figure has the points of its kind, and hangs on nothing but what is there and older.
+bool is_sound(const Sketch& sketch, const Figure& figure) {
+    const bool repeats = figure.kind == FigureKind::ring || figure.kind == FigureKind::row;
+    const size_t wanted = figure.kind == FigureKind::ring ? 1 : 2;
+    return figure.points.size() == wanted && repeats != figure.of.empty() &&
+           (figure.along == 0 || sketch.curve(figure.along) != nullptr) &&
+           std::all_of(figure.points.begin(), figure.points.end(), [&](int p) { return sketch.point(p) != nullptr; }) &&
+           std::all_of(figure.of.begin(), figure.of.end(), [&](int source) {
+               return source < figure.id && (sketch.curve(source) != nullptr || sketch.figure(source) != nullptr);
+           });
+}
+
+} // namespace
+
 Findings check_structure(const Sketch& sketch) {
     Findings findings;
     std::set<int> ids;
@@ -302,13 +370,19 @@ Findings check_structure(const Sketch& sketch) {
     }
     for (const Curve& curve : sketch.curves) {
         take(curve.id);
-        const bool known =
-            std::all_of(curve.points.begin(), curve.points.end(), [&](int p) { return sketch.point(p) != nullptr; });
-        if (!fits(curve) || !known) {
-            findings.push_back(mistake("Curve " + std::to_string(curve.id) + " lacks one of its points."));
-        } else if (has_radius(curve.kind) && !(curve.radius > 0)) {
-            findings.push_back(mistake((curve.kind == CurveKind::circle ? "Circle " : "Ellipse ") +
-                                       std::to_string(curve.id) + " has no radius."));
+        if (is_sound(sketch, curve)) {
+            continue;
+        }
+        findings.push_back(has_radius(curve.kind) && !(curve.radius > 0)
+                               ? mistake((curve.kind == CurveKind::circle ? "Circle " : "Ellipse ") +
+                                         std::to_string(curve.id) + " has no radius.")
+                               : mistake("Curve " + std::to_string(curve.id) + " lacks one of its points."));
+    }
+    for (const Figure& figure : sketch.figures) {
+        take(figure.id);
+        if (!is_sound(sketch, figure)) {
+            findings.push_back(mistake("The " + figure_names()[static_cast<size_t>(figure.kind)].second + " " +
+                                       std::to_string(figure.id) + " lacks something it stands on."));
         }
     }
     for (const Constraint& constraint : sketch.constraints) {

@@ -12,6 +12,7 @@
 
 #include <array>
 #include <map>
+#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
@@ -41,6 +42,7 @@ struct Curve {
     bool closed = false;       ///< of splines
     bool through = false;      ///< of splines: it runs through its points, else they are its control points
     std::vector<double> knots; ///< of open splines by control points; none: evenly spaced ones
+    std::string source;        ///< what it is taken from, by its name; it is held where that lies. None: drawn here
     friend bool operator==(const Curve&, const Curve&) = default;
 };
 
@@ -87,10 +89,58 @@ struct Constraint {
     friend bool operator==(const Constraint&, const Constraint&) = default;
 };
 
+/// A number that a formula gives, in mm or rad. Two are equal when their formulas are.
+struct Number {
+    Expression formula;
+    double value = 0; ///< as last solved
+    friend bool operator==(const Number& a, const Number& b) { return a.formula == b.formula; }
+};
+
+/// What a recipe draws instead of a hand, curve by curve.
+enum class FigureKind {
+    text,    ///< words in a font
+    artwork, ///< outlines from a file
+    ring,    ///< curves and figures repeated around a point
+    row      ///< the same, repeated along a line
+};
+/// Which areas of an outline are filled; `own`: as each of its shapes says.
+enum class FillRule { own, nonzero, even_odd, none };
+enum class TextAlign { start, middle, end };
+
+struct Artwork; // figures.h
+
+/// text, artwork: points {where it begins, where its base line leads}. ring: {centre}. row: {from, to}, the shift from
+/// one copy to the next.
+struct Figure {
+    int id = 0;
+    FigureKind kind = FigureKind::text;
+    std::vector<int> points;
+    std::vector<int> of; ///< of rings and rows: curves and figures that are repeated, all older than this
+    Number size;         ///< text: height of its capitals; artwork: its width; ring and row: how many in all
+    Number
+        spacing; ///< text: what is added between letters; ring: angle from one to the next, evenly around where empty
+    std::string text;
+    std::string font; ///< family; none: the technical lettering
+    TextAlign align = TextAlign::start;
+    int along = 0;         ///< text: the curve that its base line follows; 0: the line from point to point
+    bool reversed = false; ///< text along a curve: against its direction; artwork: mirrored about its base line
+    FillRule fill = FillRule::own;
+    std::shared_ptr<const Artwork> artwork;
+    friend bool operator==(const Figure& a, const Figure& b);
+};
+
+const std::vector<std::pair<FigureKind, std::string>>& figure_names();
+const std::vector<std::pair<FillRule, std::string>>& fill_names();
+const std::vector<std::pair<TextAlign, std::string>>& align_names();
+/// Of a figure's size and spacing: a length, an angle or a plain number.
+Dimension size_dimension(FigureKind kind);
+Dimension spacing_dimension(FigureKind kind);
+
 struct Sketch {
     std::vector<Point> points;
     std::vector<Curve> curves;
     std::vector<Constraint> constraints;
+    std::vector<Figure> figures;
     int last_id = 0;
 
     int add_point(double x, double y);
@@ -100,6 +150,8 @@ struct Sketch {
     int add_ellipse(int center, int axis_end, double other_half);
     int add_ellipse_arc(int center, int axis_end, double other_half, int start, int end);
     int add_spline(std::vector<int> curve_points, int degree, bool closed, bool through);
+    /// `fresh` with an id of its own.
+    int add_figure(Figure fresh);
     int add_constraint(ConstraintKind kind, std::vector<int> on, std::string formula = {});
     /// Four lines with their constraints, from one corner to the opposite one; ids of the lines: bottom, right, top,
     /// left.
@@ -107,11 +159,16 @@ struct Sketch {
 
     [[nodiscard]] const Point* point(int id) const;
     [[nodiscard]] const Curve* curve(int id) const;
+    [[nodiscard]] const Figure* figure(int id) const;
     [[nodiscard]] Point* point(int id);
     [[nodiscard]] Curve* curve(int id);
+    [[nodiscard]] Figure* figure(int id);
+    [[nodiscard]] bool has(int id) const {
+        return point(id) != nullptr || curve(id) != nullptr || figure(id) != nullptr;
+    }
 
-    /// Removes a curve or point with all that hangs on it (constraints, points used by nothing else, curves on the
-    /// point).
+    /// Removes a curve, point or figure with all that hangs on it (constraints, points used by nothing else, curves and
+    /// figures on the point, figures that repeat nothing else).
     void remove(int id);
 
     friend bool operator==(const Sketch&, const Sketch&) = default;
@@ -135,6 +192,24 @@ private:
     [[nodiscard]] int top(int point) const;
     std::map<int, int> same_as_;
 };
+
+/// Calls `visit(formula, dimension)` for every formula of the sketch.
+template <class Sketched, class Visit> void for_each_formula(Sketched& sketch, Visit&& visit) {
+    for (auto& constraint : sketch.constraints) {
+        if (is_dimension(constraint.kind)) {
+            visit(constraint.value, dimension_of(constraint.kind));
+        }
+    }
+    for (auto& figure : sketch.figures) {
+        visit(figure.size.formula, size_dimension(figure.kind));
+        if (!figure.spacing.formula.text.empty()) {
+            visit(figure.spacing.formula, spacing_dimension(figure.kind));
+        }
+    }
+}
+
+/// Whether a curve has all it needs to lie somewhere: points that exist, a size.
+bool is_sound(const Sketch& sketch, const Curve& curve);
 
 /// Structural mistakes, as a file written by hand may have them: unknown ids, doubles, wrong number of operands.
 Findings check_structure(const Sketch& sketch);

@@ -2,6 +2,7 @@
 
 #include "sketch/arrangement.h"
 #include "sketch/constraint_residuals.h"
+#include "sketch/figures.h"
 
 #include <Eigen/Dense>
 #include <Eigen/Sparse>
@@ -490,6 +491,7 @@ Solution solve(const Sketch& sketch, const ParameterValues& parameters) {
         return solution;
     }
     solution.dimension = evaluate_dimensions(sketch, parameters, solution.findings);
+    size_figures(solution.sketch, parameters, solution.findings);
     const UnknownIndex index = index_unknowns(sketch);
     const Values drawn = unknowns_of(sketch, index);
     Values x = drawn;

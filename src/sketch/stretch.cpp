@@ -80,6 +80,30 @@ double distance(const Point2& a, const Point2& b) {
     return std::hypot(a[0] - b[0], a[1] - b[1]);
 }
 
+Point2 place_of(const Sketch& sketch, int point) {
+    const Point* p = sketch.point(point);
+    return p == nullptr ? Point2{} : Point2{p->x, p->y};
+}
+
+double Similarity::scale() const {
+    return std::hypot(a, b);
+}
+
+double Similarity::turn() const {
+    return std::atan2(b, a);
+}
+
+Point2 Similarity::operator()(const Point2& p) const {
+    const double y = mirrored ? -p[1] : p[1];
+    return {a * p[0] - b * y + shift[0], b * p[0] + a * y + shift[1]};
+}
+
+Similarity turned_about(const Point2& center, double angle) {
+    const double c = std::cos(angle);
+    const double d = std::sin(angle);
+    return {c, d, {center[0] - c * center[0] + d * center[1], center[1] - d * center[0] - c * center[1]}, false};
+}
+
 Stretch line_between(const Point2& a, const Point2& b, int curve) {
     Stretch s;
     s.curve = curve;
@@ -196,6 +220,53 @@ Stretch Stretch::reversed() const {
     out.from = from + sweep;
     out.sweep = -sweep;
     return out;
+}
+
+Stretch Stretch::placed(const Similarity& similarity) const {
+    Stretch out = *this;
+    out.start = similarity(start);
+    out.end = similarity(end);
+    if (kind == StretchKind::spline) {
+        Spline moved = *spline;
+        for (Point2& pole : moved.poles) {
+            pole = similarity(pole);
+        }
+        out.spline = std::make_shared<const Spline>(std::move(moved));
+        return out;
+    }
+    out.center = similarity(center);
+    out.radius = radius * similarity.scale();
+    const double turn = kind == StretchKind::arc ? similarity.turn() : 0; // an ellipse's angles turn with its axis
+    out.from = (similarity.mirrored ? -from : from) + turn;
+    out.sweep = similarity.mirrored ? -sweep : sweep;
+    const Point2 tip = similarity({center[0] + axis[0], center[1] + axis[1]});
+    out.axis = {tip[0] - out.center[0], tip[1] - out.center[1]};
+    return out;
+}
+
+std::string Stretch::label() const {
+    return piece.empty() ? std::to_string(curve) : std::to_string(curve) + "." + piece;
+}
+
+double Stretch::at_length(double way) const {
+    const double whole = length();
+    double t = std::clamp(way / whole, 0.0, 1.0);
+    if (!free()) {
+        return t;
+    }
+    double low = 0;
+    double high = 1;
+    for (int step = 0; step < 60 && high - low > 1e-14; ++step) { // Newton's, held between what is known
+        const double short_of = way - part(0, t).length();
+        if (std::fabs(short_of) < 1e-12 * whole) {
+            break;
+        }
+        (short_of > 0 ? low : high) = t;
+        const Motion m = motion(t);
+        const double next = t + short_of / std::hypot(m.first[0], m.first[1]);
+        t = next > low && next < high ? next : (low + high) / 2;
+    }
+    return t;
 }
 
 double Stretch::heading(bool at_start) const {

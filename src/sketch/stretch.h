@@ -12,10 +12,23 @@ namespace kervo::sketch {
 
 enum class StretchKind { line, arc, ellipse, spline };
 
+/// Turned, scaled and shifted, mirrored about the x-axis before where wanted: (a x - b y, b x + a y) + shift.
+struct Similarity {
+    double a = 1, b = 0;
+    Point2 shift{};
+    bool mirrored = false;
+
+    [[nodiscard]] double scale() const;
+    [[nodiscard]] double turn() const; ///< rad
+    [[nodiscard]] Point2 operator()(const Point2& p) const;
+};
+Similarity turned_about(const Point2& center, double angle);
+
 /// Lines run from `start` to `end`. The others run over their own parameter from `from` to `from + sweep` (signed): of
 /// arcs the angle, of ellipses the eccentric angle, of splines the spline's parameter.
 struct Stretch {
-    int curve = 0;
+    int curve = 0;     ///< id of the curve, or of the figure that draws it
+    std::string piece; ///< of figures: which of what they draw
     StretchKind kind = StretchKind::line;
     Point2 start{}, end{};
     Point2 center{};   ///< of arcs and ellipses
@@ -34,6 +47,11 @@ struct Stretch {
     [[nodiscard]] double length() const;
     [[nodiscard]] Stretch part(double t0, double t1) const;
     [[nodiscard]] Stretch reversed() const;
+    [[nodiscard]] Stretch placed(const Similarity& similarity) const;
+    /// What names the sides that it makes: "5", of figures "12.3.1".
+    [[nodiscard]] std::string label() const;
+    /// The parameter that lies `way` mm from the start, along it; held within 0..1.
+    [[nodiscard]] double at_length(double way) const;
     [[nodiscard]] double heading(bool at_start) const; ///< direction of travel at an end, rad
     [[nodiscard]] double bend() const;                 ///< signed curvature at the start, 1/mm
     [[nodiscard]] double area_term() const;            ///< its part of the area by Green's theorem, mm^2
@@ -50,6 +68,8 @@ Stretch ellipse_about(const Point2& center, const Point2& axis, double other_hal
 Stretch stretch_over(std::shared_ptr<const Spline> spline, int curve = 0);
 
 double distance(const Point2& a, const Point2& b);
+/// Where a point of the sketch lies; the origin where there is none of that id.
+Point2 place_of(const Sketch& sketch, int point);
 
 /// Parameter of the place on the stretch that is nearest to `p`. Of lines and arcs it may lie beyond 0..1.
 double nearest_parameter(const Stretch& stretch, const Point2& p);

@@ -122,9 +122,9 @@ Dependencies dependencies_of(const StepDefinition& definition) {
                 }
             }
         } else if (const auto* drawing = std::get_if<sketch::Sketch>(&field.value)) {
-            for (const auto& constraint : drawing->constraints) {
-                result.parameters.merge(names_read(constraint.value.text));
-            }
+            sketch::for_each_formula(*drawing, [&](const Expression& formula, const Dimension&) {
+                result.parameters.merge(names_read(formula.text));
+            });
         }
     }
     return result;

@@ -1,0 +1,370 @@
+#include "sketch/figures.h"
+
+#include "sketch/arrangement.h"
+#include "sketch/lettering.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace kervo::sketch {
+
+bool operator==(const Figure& a, const Figure& b) {
+    const bool same_artwork = a.artwork == b.artwork || (a.artwork && b.artwork && *a.artwork == *b.artwork);
+    return same_artwork && a.id == b.id && a.kind == b.kind && a.points == b.points && a.of == b.of &&
+           a.size == b.size && a.spacing == b.spacing && a.text == b.text && a.font == b.font && a.align == b.align &&
+           a.along == b.along && a.reversed == b.reversed && a.fill == b.fill;
+}
+
+std::array<double, 4> Artwork::box() const {
+    std::array<double, 4> all{1e300, 1e300, -1e300, -1e300};
+    for (const ArtShape& shape : shapes) {
+        for (const auto& chain : shape.chains) {
+            for (const Stretch& stretch : chain) {
+                const auto monotone = monotone_parts(stretch);
+                for (const double t : monotone) { // its extremes lie where it turns
+                    const Point2 p = stretch.at(t);
+                    all = {std::min(all[0], p[0]), std::min(all[1], p[1]), std::max(all[2], p[0]),
+                           std::max(all[3], p[1])};
+                }
+            }
+        }
+    }
+    return all[0] > all[2] ? std::array<double, 4>{} : all;
+}
+
+bool FilledOutline::fills(const Point2& place) const {
+    switch (fill) {
+    case FillRule::nonzero:
+        return winding(stretches, place) != 0;
+    case FillRule::even_odd:
+        return winding(stretches, place) % 2 != 0;
+    case FillRule::own:
+    case FillRule::none:
+        break;
+    }
+    return true;
+}
+
+namespace {
+
+constexpr int most_copies = 10000;
+
+Finding figure_problem(const Figure& figure, const std::string& cause, const std::string& mend) {
+    return error_finding("sketch.figure",
+                         "The " + figure_names()[static_cast<size_t>(figure.kind)].second + " " +
+                             std::to_string(figure.id) + " " + cause,
+                         mend);
+}
+
+std::string with_piece(const std::string& piece, size_t number) {
+    return piece + (piece.empty() ? "" : ".") + std::to_string(number);
+}
+
+// The base line of a text or an artwork: from its first point towards its second.
+Similarity base_line(const Sketch& sketch, const Figure& figure) {
+    const Point2 start = place_of(sketch, figure.points[0]);
+    const Point2 way = place_of(sketch, figure.points[1]);
+    const double length = distance(start, way);
+    return length < joining_tolerance
+               ? Similarity{1, 0, start, false}
+               : Similarity{(way[0] - start[0]) / length, (way[1] - start[1]) / length, start, false};
+}
+
+// Where along a curve each letter stands: the middle of its foot on the curve, its foot along the tangent.
+class CurvedBase {
+public:
+    CurvedBase(const Stretch& stretch, const Point2& start, bool reversed)
+        : path_(reversed ? stretch.reversed() : stretch), length_(path_.length()),
+          closed_(path_.closed(joining_tolerance)), start_(path_.part(0, nearest_on(path_, start).first).length()) {}
+
+    /// A frame at `x` mm from the start; a curve with ends goes on straight beyond them.
+    [[nodiscard]] Similarity at(double x) const {
+        double way = start_ + x;
+        if (closed_) {
+            way = std::fmod(way, length_);
+            way += way < 0 ? length_ : 0;
+        }
+        const double held = std::clamp(way, 0.0, length_);
+        const Motion m = path_.motion(path_.at_length(held));
+        const double speed = std::hypot(m.first[0], m.first[1]);
+        const Point2 along{m.first[0] / speed, m.first[1] / speed};
+        const double beyond = way - held;
+        return {along[0], along[1], {m.place[0] + along[0] * beyond, m.place[1] + along[1] * beyond}, false};
+    }
+
+private:
+    Stretch path_;
+    double length_;
+    bool closed_;
+    double start_;
+};
+
+FilledOutline text_outline(const Sketch& sketch, const Figure& figure) {
+    FilledOutline outline;
+    outline.fill = FillRule::nonzero;
+    const auto letters = shape_text(figure.text, figure.font, figure.size.value, figure.spacing.value);
+    if (!letters) {
+        return outline;
+    }
+    // Each line is as wide as its last letter reaches, without the space behind it.
+    std::map<double, double> width;
+    for (const Letter& letter : *letters) {
+        width[letter.down] = letter.start + letter.advance - figure.spacing.value;
+    }
+    const Curve* along = sketch.curve(figure.along);
+    std::optional<CurvedBase> curved;
+    if (along != nullptr && is_sound(sketch, *along)) {
+        curved.emplace(stretch_of(sketch, *along), place_of(sketch, figure.points[0]), figure.reversed);
+    }
+    const Similarity straight = base_line(sketch, figure);
+    size_t number = 0;
+    for (const Letter& letter : *letters) {
+        ++number;
+        const double moved = figure.align == TextAlign::start    ? 0
+                             : figure.align == TextAlign::middle ? -width[letter.down] / 2
+                                                                 : -width[letter.down];
+        const double middle = letter.start + letter.advance / 2;
+        size_t piece = 0;
+        for (const auto& loop : letter.loops) {
+            for (const Stretch& stretch : loop) {
+                const double shift = curved ? -middle : moved;
+                Stretch put =
+                    stretch.placed({1, 0, {shift, 0}, false}).placed(curved ? curved->at(middle + moved) : straight);
+                put.curve = figure.id;
+                put.piece = with_piece(std::to_string(number), ++piece);
+                outline.stretches.push_back(std::move(put));
+            }
+        }
+    }
+    return outline;
+}
+
+std::vector<FilledOutline> artwork_outlines(const Sketch& sketch, const Figure& figure) {
+    std::vector<FilledOutline> outlines;
+    const auto box = figure.artwork->box();
+    const double width = box[2] - box[0];
+    const double scale = width > 0 ? figure.size.value / width : 1;
+    Similarity put = base_line(sketch, figure);
+    const Similarity to_corner{
+        scale, 0, {-scale * box[0], (figure.reversed ? scale * box[3] : -scale * box[1])}, figure.reversed};
+    size_t number = 0;
+    for (const ArtShape& shape : figure.artwork->shapes) {
+        ++number;
+        FilledOutline outline;
+        outline.fill = figure.fill == FillRule::own ? shape.fill : figure.fill;
+        size_t piece = 0;
+        for (const auto& chain : shape.chains) {
+            for (const Stretch& stretch : chain) {
+                Stretch placed = stretch.placed(to_corner).placed(put);
+                placed.curve = figure.id;
+                placed.piece = with_piece(std::to_string(number), ++piece);
+                outline.stretches.push_back(std::move(placed));
+            }
+            if (outline.fill != FillRule::none && !chain.empty()) { // what is filled is closed by a straight line
+                const Point2 last = outline.stretches.back().end;
+                const Point2 first = outline.stretches[outline.stretches.size() - chain.size()].start;
+                if (distance(first, last) > joining_tolerance) {
+                    Stretch closing = line_between(last, first, figure.id);
+                    closing.piece = with_piece(std::to_string(number), ++piece);
+                    outline.stretches.push_back(std::move(closing));
+                }
+            }
+        }
+        outlines.push_back(std::move(outline));
+    }
+    return outlines;
+}
+
+// Where each copy of a ring or row goes, the original left out.
+std::vector<Similarity> copies_of(const Sketch& sketch, const Figure& figure) {
+    std::vector<Similarity> places;
+    const auto count = static_cast<int>(std::lround(figure.size.value));
+    const Point2 first = place_of(sketch, figure.points[0]);
+    for (int i = 1; i < std::min(count, most_copies + 1); ++i) {
+        if (figure.kind == FigureKind::ring) {
+            const double step =
+                figure.spacing.formula.text.empty() ? 2 * std::numbers::pi / count : figure.spacing.value;
+            places.push_back(turned_about(first, step * i));
+        } else {
+            const Point2 last = place_of(sketch, figure.points[1]);
+            places.push_back({1, 0, {(last[0] - first[0]) * i, (last[1] - first[1]) * i}, false});
+        }
+    }
+    return places;
+}
+
+// All that the figures draw, by their ids.
+std::map<int, std::vector<FilledOutline>> outlines_by_figure(const Sketch& sketch) {
+    std::map<int, std::vector<FilledOutline>> drawn;
+    for (const Figure& figure : sketch.figures) { // older ones first
+        auto& own = drawn[figure.id];
+        if (!(figure.size.value > 0)) {
+            continue;
+        }
+        if (figure.kind == FigureKind::text) {
+            own.push_back(text_outline(sketch, figure));
+            continue;
+        }
+        if (figure.kind == FigureKind::artwork) {
+            if (figure.artwork) {
+                own = artwork_outlines(sketch, figure);
+            }
+            continue;
+        }
+        std::vector<FilledOutline> sources;
+        for (const int source : figure.of) {
+            const Curve* curve = sketch.curve(source);
+            if (curve != nullptr && is_sound(sketch, *curve)) {
+                sources.push_back({FillRule::none, {stretch_of(sketch, *curve)}});
+            } else if (const auto known = drawn.find(source); known != drawn.end()) {
+                sources.insert(sources.end(), known->second.begin(), known->second.end());
+            }
+        }
+        size_t number = 0;
+        for (const Similarity& place : copies_of(sketch, figure)) {
+            ++number;
+            for (const FilledOutline& source : sources) {
+                FilledOutline copy{source.fill, {}};
+                for (const Stretch& stretch : source.stretches) {
+                    copy.stretches.push_back(stretch.placed(place));
+                    copy.stretches.back().curve = figure.id;
+                    copy.stretches.back().piece = std::to_string(number) + "." + stretch.label();
+                }
+                own.push_back(std::move(copy));
+            }
+        }
+    }
+    return drawn;
+}
+
+} // namespace
+
+void size_figures(Sketch& sketch, const ParameterValues& parameters, Findings& findings) {
+    for (Figure& figure : sketch.figures) {
+        const auto number = [&](Number& read, const Dimension& dimension) {
+            const auto value = evaluate_as(read.formula.text, parameters, dimension);
+            read.value = value ? *value : 0;
+            if (!value) {
+                findings.push_back(value.finding());
+            }
+            return static_cast<bool>(value);
+        };
+        if (!number(figure.size, size_dimension(figure.kind)) ||
+            (!figure.spacing.formula.text.empty() && !number(figure.spacing, spacing_dimension(figure.kind)))) {
+            continue;
+        }
+        const bool counts = size_dimension(figure.kind) == plain_number;
+        if (counts && (figure.size.value < 1 || figure.size.value > most_copies ||
+                       std::fabs(figure.size.value - std::round(figure.size.value)) > 1e-6)) {
+            findings.push_back(figure_problem(figure, "repeats a number of times that is no whole number from 1 up.",
+                                              "Give it a whole number, at most " + std::to_string(most_copies) + "."));
+            figure.size.value = 0;
+        } else if (!counts && !(figure.size.value > 0)) {
+            findings.push_back(figure_problem(figure, "has no size.", "Give it a size above zero."));
+        } else if (figure.kind == FigureKind::text) {
+            if (const auto letters = shape_text(figure.text, figure.font, figure.size.value); !letters) {
+                findings.push_back(letters.finding());
+            }
+        }
+    }
+}
+
+std::vector<FilledOutline> figure_outlines(const Sketch& sketch) {
+    std::vector<FilledOutline> all;
+    for (auto& [id, outlines] : outlines_by_figure(sketch)) {
+        all.insert(all.end(), std::make_move_iterator(outlines.begin()), std::make_move_iterator(outlines.end()));
+    }
+    return all;
+}
+
+namespace {
+
+// Adds curves for stretches; ends that lie together are one point.
+class Draughtsman {
+public:
+    explicit Draughtsman(Sketch& sketch) : sketch_(sketch) {}
+
+    int add(const Stretch& s) {
+        const bool closed = s.closed(joining_tolerance);
+        switch (s.kind) {
+        case StretchKind::line:
+            return sketch_.add_line(joint(s.start), joint(s.end));
+        case StretchKind::arc:
+            if (closed) {
+                return sketch_.add_circle(joint(s.center), s.radius);
+            }
+            return s.sweep > 0 ? sketch_.add_arc(joint(s.center), joint(s.start), joint(s.end))
+                               : sketch_.add_arc(joint(s.center), joint(s.end), joint(s.start));
+        case StretchKind::ellipse: {
+            const int center = joint(s.center);
+            const int tip = own({s.center[0] + s.axis[0], s.center[1] + s.axis[1]});
+            if (closed) {
+                return sketch_.add_ellipse(center, tip, s.radius);
+            }
+            return s.sweep > 0 ? sketch_.add_ellipse_arc(center, tip, s.radius, joint(s.start), joint(s.end))
+                               : sketch_.add_ellipse_arc(center, tip, s.radius, joint(s.end), joint(s.start));
+        }
+        case StretchKind::spline:
+            break;
+        }
+        const Spline run = s.spline->segment(std::min(s.from, s.from + s.sweep), std::max(s.from, s.from + s.sweep));
+        std::vector<int> points;
+        for (size_t i = 0; i < run.poles.size(); ++i) {
+            const bool end = i == 0 || i + 1 == run.poles.size();
+            points.push_back(end ? joint(run.poles[i]) : own(run.poles[i]));
+        }
+        if (points.front() == points.back()) { // it ends on its own start: two points, held together
+            points.back() = own(run.poles.back());
+            sketch_.add_constraint(ConstraintKind::coincident, {points.front(), points.back()});
+        }
+        const int id = sketch_.add_spline(points, run.degree, false, false);
+        sketch_.curve(id)->knots = run.knots;
+        return id;
+    }
+
+private:
+    int own(const Point2& place) { return sketch_.add_point(place[0], place[1]); }
+    int joint(const Point2& place) {
+        for (const auto& [where, point] : joints_) {
+            if (distance(where, place) <= joining_tolerance) {
+                return point;
+            }
+        }
+        joints_.emplace_back(place, own(place));
+        return joints_.back().second;
+    }
+
+    Sketch& sketch_;
+    std::vector<std::pair<Point2, int>> joints_;
+};
+
+} // namespace
+
+std::vector<int> add_curves(Sketch& sketch, const std::vector<Stretch>& stretches) {
+    Draughtsman draughtsman(sketch);
+    std::vector<int> ids;
+    for (const Stretch& stretch : stretches) {
+        if (stretch.length() > joining_tolerance) {
+            ids.push_back(draughtsman.add(stretch));
+        }
+    }
+    return ids;
+}
+
+void break_up(Sketch& sketch, int figure) {
+    for (const Figure& other : std::vector<Figure>(sketch.figures)) { // what repeats it cannot do without it
+        if (std::find(other.of.begin(), other.of.end(), figure) != other.of.end()) {
+            break_up(sketch, other.id);
+        }
+    }
+    const auto drawn = outlines_by_figure(sketch);
+    if (const auto own = drawn.find(figure); own != drawn.end()) {
+        for (const FilledOutline& outline : own->second) {
+            add_curves(sketch, outline.stretches);
+        }
+        sketch.remove(figure);
+    }
+}
+
+} // namespace kervo::sketch
