@@ -361,7 +361,7 @@ private slots:
         hand.window().open_file(demo_copy(folder));
         hand.settle();
         const QTreeWidgetItem* sketches = row_called(hand, "Sketches");
-        QCOMPARE(sketches->text(1), QString("3"));
+        QCOMPARE(sketches->text(1), QString("4"));
         hand.open_step(60);
         hand.press_button("Cancel");
         hand.from_menu(60, "Delete"); // the ports lose their sketch
@@ -488,7 +488,7 @@ private slots:
         hand.from_menu(70, "Open");
         QCOMPARE(hand.session().card(), 70);
         hand.press_button("Cancel");
-        QVERIFY(says(hand, "9 steps"));
+        QVERIFY(says(hand, "11 steps"));
         QVERIFY(says(hand, "removed"));
     }
 

@@ -49,9 +49,10 @@ void expect_table(const Json& report, double plate) {
     same(volume(report, "Roller ring"), pi * (100 * 100 - 75 * 75) * 40);
     same(volume(report, "Spindle"), pi * 15 * 15 * (40 + plate + 24));
     same(volume(report, "Bottom plate"), plate * (240 * 240 - holes));
-    same(volume(report, "Top plate"), plate * (240 * 240 - holes - around_spindle));
+    same(volume(report, "Top plate"), plate * (240 * 240 - holes - around_spindle) - engraved_volume());
     same(removed(report, 70), 2 * plate * holes);
     same(removed(report, 90), plate * around_spindle);
+    same(removed(report, 110), engraved_volume());
     for (const Json& step : report["steps"]) {
         EXPECT_EQ(step["state"], "ok") << step["number"];
     }
@@ -141,6 +142,38 @@ TEST(Cli, ExportsAndReadsBack) {
 }
 
 // Faces that are meant by a nearby point become names before parameters change, so that they follow.
+TEST(Cli, OutlinesOutOfASketchAndIntoOne) {
+    const TemporaryFolder folder;
+    const std::string outlines = std::string(KERVO_SOURCE) + "/tests/outlines/";
+    write_file(folder.file("in.json"),
+               R"({"format": "kervo", "version": 1, "steps": [{"id": 10, "number": 10, "kind": "sketch", "name": "Plan",
+        "answers": {}}]})");
+    const std::string in = "outlines " + folder.file("in.json") + " --step 10 ";
+    const std::string save = " --save " + folder.file("out.json");
+    const auto taken = run(in + "--take " + outlines + "words-and-dimensions.dxf --width '20 mm' --at 5 7" + save);
+    EXPECT_EQ(taken.code, 0);
+    EXPECT_NE(taken.err.find("not read: a point"), std::string::npos);
+    const auto document = open_document(folder.file("out.json"));
+    ASSERT_TRUE(document);
+    const auto& drawing = std::get<model::SketchStep>(document->steps[0]->definition).drawing;
+    ASSERT_EQ(drawing.figures.size(), 1U);
+    EXPECT_EQ(drawing.figures[0].size.formula.text, "20 mm");
+    EXPECT_EQ(run("check " + folder.file("out.json")).code, 0);
+    // Out again, twice as large as it was: 4 x 40 mm2.
+    for (const char* name : {"out.svg", "out.dxf"}) {
+        EXPECT_EQ(run("outlines " + folder.file("out.json") + " --step 10 --write " + folder.file(name)).code, 0);
+        EXPECT_EQ(run(in + "--take " + folder.file(name) + save).code, 0) << name;
+        const auto report = run("report " + folder.file("out.json"));
+        EXPECT_EQ(report.code, 0);
+        EXPECT_EQ(run(in + "--take " + outlines + "words-and-dimensions.dxf --width '20 mm' --at 5 7" + save).code, 0);
+    }
+    EXPECT_EQ(run(in + "--take " + outlines + "nothing.dxf" + save).code, 2);
+    EXPECT_EQ(run(in + "--take no.svg" + save).code, 2);
+    EXPECT_EQ(run(in + "--take " + outlines + "flange.dxf").code, 3);
+    EXPECT_EQ(run(in).code, 3);
+    EXPECT_EQ(run("outlines " + folder.file("in.json") + " --step 30 --write a.svg").code, 3);
+}
+
 TEST(Cli, ParametersAsATable) {
     const TemporaryFolder folder;
     const auto table = run("parameters " + demo_path());

@@ -288,6 +288,93 @@ TEST(Drawing, SnapsWhereCurvesMeetTouchAndStandSquare) {
     EXPECT_TRUE(sketch::solve(sheet.last, {}).findings.empty());
 }
 
+TEST(Drawing, WordsAreTypedWhereTheyStart) {
+    Sheet sheet;
+    sheet.drawing.set_tool(DrawTool::text);
+    sheet.click(5, 5);
+    ASSERT_EQ(sheet.drawing.asks_for().size(), 2U);
+    sheet.drawing.hover({30, 5.2}, 1);
+    EXPECT_GT(sheet.drawing.rubber().size(), 10U); // the words are shown before they are placed
+    sheet.type({"N = 30", "4 mm"});                // no assignment: these are words
+    ASSERT_EQ(sheet.last.figures.size(), 1U);
+    const int id = sheet.last.figures[0].id;
+    EXPECT_EQ(sheet.last.figures[0].text, "N = 30");
+    EXPECT_EQ(sheet.last.figures[0].size.value, 4);
+    EXPECT_EQ(sheet.count(ConstraintKind::horizontal), 1);
+    EXPECT_EQ(sheet.drawing.figures().size(), 1U);
+    // The next words start out as large as the last; typed at once, they run to the right.
+    sheet.click(5, 20);
+    sheet.type({"E", ""});
+    ASSERT_EQ(sheet.last.figures.size(), 2U);
+    EXPECT_EQ(sheet.last.figures[1].size.formula.text, "4 mm");
+    EXPECT_EQ(sheet.count(ConstraintKind::horizontal), 2);
+    // A click on a letter selects the words; Delete takes them away, points and all.
+    sheet.drawing.set_tool(DrawTool::select);
+    const Point2 on_letter = sheet.drawing.figures()[0].stretches[0].at(0.5);
+    sheet.click(on_letter[0], on_letter[1]);
+    EXPECT_EQ(sheet.drawing.selected(), std::set{id});
+    EXPECT_FALSE(sheet.drawing.dimension_of_selection());
+    EXPECT_FALSE(sheet.drawing.constrain(ConstraintKind::horizontal).isEmpty());
+    EXPECT_TRUE(sheet.drawing.remove_selected());
+    sheet.settle();
+    EXPECT_EQ(sheet.last.figures.size(), 1U);
+    EXPECT_EQ(sheet.last.points.size(), 2U);
+}
+
+TEST(Drawing, WordsThatStartOnACurveFollowIt) {
+    Sheet sheet;
+    sheet.drawing.set_tool(DrawTool::circle);
+    sheet.click(0, 0);
+    sheet.click(20, 0);
+    const int circle = sheet.last.curves[0].id;
+    sheet.drawing.set_tool(DrawTool::text);
+    sheet.click(0.2, 20.1); // the quadrant
+    sheet.type({"SHUTTER", "3"});
+    ASSERT_EQ(sheet.last.figures.size(), 1U);
+    EXPECT_EQ(sheet.last.figures[0].along, circle);
+    for (const auto& outline : sheet.drawing.figures()) {
+        for (const auto& stretch : outline.stretches) {
+            EXPECT_LT(std::fabs(std::hypot(stretch.start[0], stretch.start[1]) - 20), 4.5);
+        }
+    }
+}
+
+TEST(Drawing, RowsAndRingsKeepTheirFormulas) {
+    Sheet sheet;
+    sheet.parameters["holes"] = {5, plain_number, false};
+    sheet.drawing.set_tool(DrawTool::circle);
+    sheet.click(20, 0);
+    sheet.click(22, 0);
+    sheet.drawing.set_tool(DrawTool::select);
+    sheet.click(20, 2);
+    ASSERT_EQ(sheet.drawing.selected().size(), 1U);
+    sheet.drawing.set_tool(DrawTool::repeat_ring);
+    sheet.click(0, 0);
+    EXPECT_TRUE(sheet.drawing.waits_for_numbers());
+    EXPECT_EQ(sheet.drawing.preview().more.size(), 5U); // six in all, until it is said how many
+    sheet.type({"holes"});
+    ASSERT_EQ(sheet.last.figures.size(), 1U);
+    EXPECT_EQ(sheet.last.figures[0].size.formula.text, "holes");
+    EXPECT_EQ(sheet.drawing.figures().size(), 4U);
+    EXPECT_EQ(sketch::find_regions(sheet.last).size(), 5U);
+    sheet.parameters["holes"] = {8, plain_number, false};
+    sheet.settle();
+    EXPECT_EQ(sketch::find_regions(sheet.last).size(), 8U);
+    // The whole ring in a row of three.
+    const Point2 on_copy = sheet.drawing.figures()[2].stretches[0].at(0.1);
+    sheet.drawing.set_tool(DrawTool::select);
+    sheet.click(on_copy[0], on_copy[1]); // with the first one, which still is selected
+    ASSERT_EQ(sheet.drawing.selected().size(), 2U);
+    sheet.drawing.set_tool(DrawTool::repeat_line);
+    sheet.click(0, 0);
+    sheet.click(0, 60);
+    sheet.type({"3"});
+    ASSERT_EQ(sheet.last.figures.size(), 2U);
+    EXPECT_EQ(sketch::find_regions(sheet.last).size(), 24U);
+    sheet.type({"2.5"}); // nothing is half drawn: nothing happens
+    EXPECT_EQ(sheet.last.figures.size(), 2U);
+}
+
 TEST(Drawing, EveryToolIsInTheTableOnce) {
     std::set<QString> ids;
     std::set<QString> shortcuts;

@@ -151,6 +151,37 @@ TEST(Unite, SeamsAreCleaned) {
     EXPECT_GT(count(raw->shape).faces, 6);
 }
 
+// Half circles become whole ones in the union, and stay as they are in the body that went in.
+TEST(Unite, LeavesItsInputsAlone) {
+    const auto circle_of_halves = [](double radius, double way) {
+        OutlineLoop loop;
+        for (const int half : {0, 1}) {
+            OutlinePiece arc;
+            arc.radius = radius;
+            arc.from = half * pi;
+            arc.sweep = way * pi;
+            arc.start = {half == 0 ? radius : -radius, 0};
+            arc.end = {-arc.start[0], 0};
+            arc.curve = std::to_string(static_cast<int>(radius) + half);
+            arc.start_vertex = static_cast<int>(radius) + half;
+            arc.end_vertex = static_cast<int>(radius) + 1 - half;
+            loop.push_back(arc);
+        }
+        return loop;
+    };
+    const auto ring =
+        make_prism(make_profile_face(gp_Ax3(gp::XOY()), {circle_of_halves(20, 1), circle_of_halves(10, -1)}), 0, 4);
+    const double volume = 4 * pi * (400 - 100);
+    ASSERT_NEAR(volume_of(ring.shape), volume, 1e-9);
+    Progress progress;
+    const auto united = unite({ring.shape, make_box(5, 5, 4, at(60, 0, 0)).shape}, {}, progress);
+    ASSERT_TRUE(united.ok());
+    EXPECT_NEAR(volume_of(united->shape), volume + 100, 1e-9);
+    EXPECT_EQ(count(united->shape).faces, 4 + 6);
+    EXPECT_NEAR(volume_of(ring.shape), volume, 1e-9);
+    EXPECT_EQ(count(ring.shape).faces, 6);
+}
+
 TEST(Pick, NearestAndRays) {
     const auto box = make_box(10, 10, 10, origin);
     const auto top = nearest_element(box.shape, TopAbs_FACE, gp_Pnt(1, 2, 10.5));

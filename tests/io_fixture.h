@@ -5,6 +5,7 @@
 #include "io/import_child.h"
 #include "io/safe_file.h"
 #include "model_fixture.h"
+#include "sketch/lettering.h"
 
 #include <filesystem>
 #include <fstream>
@@ -16,6 +17,22 @@ using namespace kervo::model::test;
 
 inline std::string demo_path() {
     return std::string(KERVO_SOURCE) + "/demo/azimuth-table/document.json";
+}
+
+/// What the demo's degree scale takes away, mm^3: 72 marks, 12 that reach further inwards, four letters.
+inline double engraved_volume() {
+    double area = 0.6 * (72 * 4 + 12 * 0.7 * 4);
+    for (const char* letter : {"N", "E", "S", "W"}) {
+        double own = 0; // by Green's theorem, holes turning the other way round
+        const auto shaped = sketch::shape_text(letter, "", 8);
+        for (const auto& loop : shaped->front().loops) {
+            for (const auto& stretch : loop) {
+                own += stretch.area_term();
+            }
+        }
+        area += std::fabs(own);
+    }
+    return 0.8 * area;
 }
 
 /// Limits for imports whose reader is the one that was built.

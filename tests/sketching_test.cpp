@@ -5,7 +5,10 @@
 #include "sketch/check.h"
 
 #include <QCheckBox>
+#include <QFile>
 #include <QLabel>
+#include <QMessageBox>
+#include <QTemporaryDir>
 
 #include <numbers>
 
@@ -234,9 +237,93 @@ private slots:
         board.tool("Ring");
         board.press_sketch(10, 0);
         board.numbers({"6"});
-        QVERIFY(board.told("1 curve became 6"));
-        QCOMPARE(board.count(sketch::CurveKind::circle), 6);
+        QCOMPARE(board.drawing().figures.size(), 1u);
+        QCOMPARE(board.result().regions.size(), 7u); // with the rectangle
         QVERIFY(board.result().solution.findings.empty());
+        // More of them by the card; then they are broken up to circles.
+        board.fill("figure_how many", "2 * 4");
+        board.settle();
+        QCOMPARE(board.drawing().figures[0].size.formula.text, std::string("2 * 4"));
+        QCOMPARE(board.result().regions.size(), 9u);
+        board.press_button("Break up");
+        QCOMPARE(board.count(sketch::CurveKind::circle), 8);
+        QVERIFY(board.drawing().figures.empty());
+        QCOMPARE(board.result().regions.size(), 9u);
+        board.key(Qt::Key_Z, Qt::ControlModifier);
+        QCOMPARE(board.drawing().figures.size(), 1u);
+        board.press_button("Cancel");
+    }
+
+    void words_by_mouse_and_card() {
+        Board board;
+        board.tool("Text");
+        board.press_sketch(-40, 20);
+        board.point_at_sketch(20, 20);
+        board.numbers({"DOME", "12 mm"});
+        QCOMPARE(board.drawing().figures.size(), 1u);
+        QCOMPARE(board.drawing().figures[0].text, std::string("DOME"));
+        const double area = board.area();
+        QVERIFY(area > 50 && area < 1000);
+        QVERIFY(board.result().solution.findings.empty());
+        board.fill("figure_height", "6 mm");
+        board.settle();
+        QVERIFY(near(board.area(), area / 4, 1e-9));
+        board.choose("figure_font", "IBM Plex Sans");
+        QCOMPARE(board.drawing().figures[0].font, std::string("IBM Plex Sans"));
+        QVERIFY(!near(board.area(), area / 4, 0.01));
+        board.choose("figure_font", "Technical");
+        board.fill("figure_words", QString("DOME") + QChar(0xB6) + "7");
+        board.settle();
+        QCOMPARE(board.drawing().figures[0].text, std::string("DOME\n7"));
+        // Along a circle, then around its start.
+        board.tool("Circle");
+        board.clicks({{0, -20}, {30, -20}});
+        board.key(Qt::Key_Escape);
+        board.press_sketch(0, 10);
+        QCOMPARE(board.model().drawing().selected().size(), 1u);
+        board.press_button("Along the selected curve");
+        QCOMPARE(board.drawing().figures[0].along, board.drawing().curves[0].id);
+        board.choose("figure_stands", "around");
+        QVERIFY(board.result().solution.findings.empty());
+        board.press_button("Straight");
+        QCOMPARE(board.drawing().figures[0].along, 0);
+        // A font that is not there is a finding, not a silent gap; so is no height.
+        board.fill("figure_height", "0 mm");
+        board.settle();
+        QVERIFY(!board.result().solution.findings.empty());
+        board.press_button("Cancel");
+    }
+
+    void outlines_in_and_out() {
+        QTemporaryDir folder;
+        Board board;
+        board.answer_file_dialog(QString(KERVO_SOURCE) + "/tests/outlines/words-and-dimensions.dxf");
+        board.find_verb("bring in outlines");
+        QVERIFY(QTest::qWaitFor([&] { return !board.drawing().figures.empty(); }, 60000));
+        board.settle();
+        QVERIFY(near(board.area(), 40, 1e-9));
+        board.activate();
+        board.fill("figure_width", "20 mm");
+        board.settle();
+        QCOMPARE(board.drawing().figures[0].size.formula.text, std::string("20 mm"));
+        QVERIFY2(near(board.area(), 160, 1e-9), qPrintable(QString::number(board.area())));
+        const QString out = folder.filePath("out.svg");
+        board.answer_file_dialog(out);
+        board.find_verb("outlines of a sketch");
+        QVERIFY(QTest::qWaitFor([&] { return QFile::exists(out); }, 10000));
+        QFile file(out);
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        QVERIFY(file.readAll().contains("<path"));
+        // A file that is none is told, and nothing changes.
+        board.activate();
+        const auto before = board.drawing();
+        board.answer_file_dialog(QString(KERVO_SOURCE) + "/tests/outlines/nothing.dxf");
+        board.find_verb("bring in outlines");
+        QVERIFY(QTest::qWaitFor([&] { return board.told("no outlines"); }, 60000));
+        auto* box = board.window().findChild<QMessageBox*>();
+        QVERIFY(box != nullptr);
+        box->accept();
+        QVERIFY(board.drawing() == before);
         board.press_button("Cancel");
     }
 

@@ -63,6 +63,9 @@ DrawingEditor::DrawingEditor(model::FieldInfo info, const CardContext& context, 
     });
     state_row->addWidget(check);
     column_->addLayout(state_row);
+    figures_ = new FigureList(context_.viewport, this);
+    column_->addWidget(figures_);
+    connect(figures_, &FigureList::changed, this, [this](const sketch::Sketch& next) { set(next); });
     connect(&context_.viewport, &Viewport::drawing_changed, this, [this] {
         for (const auto& [tool, button] : tools_) {
             button->setChecked(context_.viewport.drawing().tool() == tool);
@@ -197,6 +200,7 @@ void DrawingEditor::refresh(const model::FieldValue& value) {
         listed_ = wanted;
         rebuild_dimensions();
     }
+    figures_->refresh(drawing_);
     size_t row = 0;
     for (const auto& constraint : drawing_.constraints) {
         if (sketch::is_dimension(constraint.kind)) {

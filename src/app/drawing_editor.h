@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/field_editors.h"
+#include "app/figure_list.h"
 
 #include "sketch/check.h"
 
@@ -32,6 +33,7 @@ private:
     std::vector<std::pair<DrawTool, QPushButton*>> tools_;
     QLabel* state_;
     QLabel* trouble_;
+    FigureList* figures_;
     QWidget* dimensions_ = nullptr;
     QVBoxLayout* column_;
     std::vector<int> listed_;

@@ -9,6 +9,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QFileDialog>
+#include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
@@ -16,6 +17,8 @@
 #include <QSignalBlocker>
 #include <QStyle>
 #include <QVBoxLayout>
+
+#include <algorithm>
 
 namespace kervo::app {
 
@@ -57,6 +60,9 @@ QComboBox* box_for(const model::FieldInfo& info, QWidget* owner) {
     box->setAccessibleName(QString::fromStdString(info.label));
     box->setObjectName(QString::fromStdString("field_" + info.key));
     box->setToolTip(owner->toolTip());
+    // Its longest choice may be longer than a card is wide.
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    box->setMinimumContentsLength(8);
     return box;
 }
 
@@ -91,7 +97,7 @@ public:
     void go_beside() override {
         label_->hide();
         value_->hide();
-        setFixedWidth(66);
+        setFixedWidth(84);
     }
 
     void refresh(const model::FieldValue& value) override {
@@ -399,14 +405,16 @@ public:
             button->setObjectName("plain");
             button->setAccessibleName(all ? tr("Take all regions") : tr("Take no region"));
             button->setToolTip(
-                all ? tr("Takes every region of the sketch. Click regions in the model to take them one by one.")
+                all ? tr("Takes every region of the sketch. Click regions in the model to take them one by one; a "
+                         "click "
+                         "on words, a ring or a row takes all of it, with Shift only what is under the pointer.")
                     : tr("Leaves all regions."));
             connect(button, &QPushButton::clicked, this, [this, all] {
                 model::RegionReferences next;
                 const auto sketch = context_.viewport.card_sketch();
-                if (all && sketch) {
-                    for (const auto& region : sketch->regions) {
-                        next.push_back({region.bounds, region.inside});
+                for (int i = 0; all && sketch && i < static_cast<int>(sketch->regions.size()); ++i) {
+                    if (!taken(*sketch, next).contains(i)) {
+                        next.push_back(reference_to(*sketch, i));
                     }
                 }
                 set(next);
@@ -419,7 +427,7 @@ public:
     void refresh(const model::FieldValue& value) override {
         chosen_ = std::get<model::RegionReferences>(value);
         const auto sketch = context_.viewport.card_sketch();
-        count_->setText(sketch ? tr("%1 of %2 regions").arg(chosen_.size()).arg(sketch->regions.size())
+        count_->setText(sketch ? tr("%1 of %2 regions").arg(taken(*sketch, chosen_).size()).arg(sketch->regions.size())
                                : tr("no regions yet"));
     }
 
@@ -430,16 +438,36 @@ private:
             return;
         }
         auto next = chosen_;
-        const auto same = [&](const sketch::RegionReference& reference) {
-            return sketch::find_again(reference, sketch->regions).index == index;
-        };
-        if (std::any_of(next.begin(), next.end(), same)) {
-            std::erase_if(next, same);
-        } else {
+        const size_t count = next.size();
+        std::erase_if(next, [&](const sketch::RegionReference& reference) {
+            const auto meant = sketch->meant_by(reference);
+            return std::find(meant.begin(), meant.end(), index) != meant.end();
+        });
+        if (next.size() == count) {
+            const bool alone = QGuiApplication::keyboardModifiers().testFlag(Qt::ShiftModifier);
             const auto& region = sketch->regions[static_cast<size_t>(index)];
-            next.push_back({region.bounds, region.inside});
+            next.push_back(alone ? sketch::RegionReference{region.bounds, region.inside, 0}
+                                 : reference_to(*sketch, index));
         }
         set(next);
+    }
+    static std::set<int> taken(const model::SketchResult& sketch, const model::RegionReferences& references) {
+        std::set<int> all;
+        for (const auto& reference : references) {
+            const auto meant = sketch.meant_by(reference);
+            all.insert(meant.begin(), meant.end());
+        }
+        return all;
+    }
+    /// All of the figure that covers the region, the newest where several do; else the region alone.
+    static sketch::RegionReference reference_to(const model::SketchResult& sketch, int index) {
+        const auto& region = sketch.regions[static_cast<size_t>(index)];
+        for (auto at = sketch.covered.rbegin(); at != sketch.covered.rend(); ++at) {
+            if (std::find(at->second.begin(), at->second.end(), index) != at->second.end()) {
+                return {{}, region.inside, at->first};
+            }
+        }
+        return {region.bounds, region.inside, 0};
     }
 
     QLabel* count_;

@@ -69,6 +69,7 @@ MainWindow::MainWindow() : theme_(paper_theme()) {
 
     connect(&session_, &Session::changed, this, &MainWindow::refresh_title);
     connect(&session_, &Session::said, this, &MainWindow::tell);
+    connect(&session_, &Session::failed, this, &MainWindow::tell_problem);
     connect(&session_, &Session::pictured, this, &MainWindow::refresh_title);
     connect(&session_, &Session::completed, this, [this] {
         busy_timer_->stop();

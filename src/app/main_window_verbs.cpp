@@ -47,6 +47,15 @@ void MainWindow::build_verbs() {
                  import_file(path);
              }
          }},
+        {"outlines_in", bring, tr("Bring in outlines\u2026"),
+         tr("Draws what an SVG or DXF file draws into the open sketch."), "",
+         [this] {
+             const QString path = QFileDialog::getOpenFileName(this, tr("Outlines"), {}, tr("Outlines (*.svg *.dxf)"));
+             if (!path.isEmpty()) {
+                 session_.outlines_in(session_.card(), path);
+             }
+         },
+         draws},
         {"parameters_in", bring, tr("Parameters from a table\u2026"),
          tr("Takes names, formulas and units from a CSV file."), "",
          [this] {
@@ -107,6 +116,17 @@ void MainWindow::build_verbs() {
              }
          },
          has_document},
+        {"outlines_out", hand, tr("Outlines of a sketch\u2026"), tr("Writes the open sketch to SVG or DXF, at scale."),
+         "",
+         [this] {
+             const QString path = QFileDialog::getSaveFileName(this, tr("Outlines of a sketch"), "sketch.svg",
+                                                               tr("SVG (*.svg);;DXF (*.dxf)"));
+             if (!path.isEmpty()) {
+                 const auto problem = session_.outlines_out(session_.card(), path);
+                 problem ? tell_problem(*problem) : tell(tr("Written: %1").arg(path));
+             }
+         },
+         draws},
         {"parameters_out", hand, tr("Parameters to a table\u2026"),
          tr("Writes names, formulas, values and units to a CSV file."), "",
          [this] {

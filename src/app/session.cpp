@@ -5,6 +5,7 @@
 #include "io/document_file.h"
 #include "io/export.h"
 #include "io/import_child.h"
+#include "io/outline_files.h"
 #include "io/parameters_csv.h"
 #include "io/safe_file.h"
 #include "model/new_names.h"
@@ -352,6 +353,39 @@ std::optional<Finding> Session::import_file(const QString& path) {
                                nullptr);
     });
     return std::nullopt;
+}
+
+void Session::outlines_in(int step, const QString& path) {
+    QThreadPool::globalInstance()->start([this, step, path] {
+        const auto bytes = io::read_whole(path.toStdString());
+        Progress progress;
+        const auto read =
+            bytes ? io::outlines_in_child({QFileInfo(path).fileName().toStdString(), *bytes, false}, {}, progress)
+                  : Result<sketch::Artwork>(bytes.finding());
+        QMetaObject::invokeMethod(this, [this, step, read] {
+            const auto target = document().step(step);
+            const auto* drawn = target ? std::get_if<model::SketchStep>(&target->definition) : nullptr;
+            if (!read) {
+                emit failed(read.finding());
+            } else if (drawn != nullptr) {
+                auto drawing = drawn->drawing;
+                sketch::add_artwork(drawing, std::make_shared<const sketch::Artwork>(*read));
+                set_field(step, "drawing", drawing);
+                emit said(read->skipped.empty() ? tr("Brought in: %1").arg(QString::fromStdString(read->name))
+                                                : tr("Brought in but for some things; the card lists them"));
+            }
+        });
+    });
+}
+
+std::optional<Finding> Session::outlines_out(int step, const QString& path) const {
+    const model::StepReport* known = report(step);
+    if (known == nullptr || !known->output || !known->output->sketch) {
+        return error_finding("export.busy", "The sketch is still being worked out.", "Wait a moment and try again.");
+    }
+    const auto& drawing = known->output->sketch->solution.sketch;
+    return path.endsWith(".dxf", Qt::CaseInsensitive) ? io::write_dxf(drawing, path.toStdString())
+                                                      : io::write_svg(drawing, path.toStdString());
 }
 
 std::optional<Finding> Session::hand_over(const QString& path) {

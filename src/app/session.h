@@ -71,6 +71,11 @@ public:
     std::optional<Finding> open(const QString& path);
     std::optional<Finding> save(const QString& path, const std::string& preview = {});
     std::optional<Finding> import_file(const QString& path);
+    /// Reads an SVG or DXF file beside the window's work and puts what it draws into the sketch of that step; `said`
+    /// or `failed` tells what came of it.
+    void outlines_in(int step, const QString& path);
+    /// Writes the sketch of a step, as it is solved, to SVG or DXF. Finding: file.write, export.busy.
+    std::optional<Finding> outlines_out(int step, const QString& path) const;
     /// Parameters as a table (CSV), out and in.
     std::optional<Finding> parameters_out(const QString& path) const;
     std::optional<Finding> parameters_in(const QString& path);
@@ -87,6 +92,7 @@ signals:
     void work_cancelled();
     void handed_over(const QString& path, const std::optional<kervo::Finding>& problem);
     void said(const QString& line);
+    void failed(const kervo::Finding& problem);
 
 private:
     void apply(const Edit& change, bool goes_on);

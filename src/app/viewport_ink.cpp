@@ -41,7 +41,8 @@ void Viewport::paint_regions(QPainter& painter) {
     for (const auto& field : model::fields_of(step->definition)) {
         if (const auto* references = std::get_if<model::RegionReferences>(&field.value)) {
             for (const auto& reference : *references) {
-                chosen.insert(sketch::find_again(reference, sketch->regions).index);
+                const auto meant = sketch->meant_by(reference);
+                chosen.insert(meant.begin(), meant.end());
             }
         }
     }

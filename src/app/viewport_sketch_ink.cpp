@@ -215,7 +215,15 @@ void Viewport::paint_dimensions(QPainter& painter, const sketch::Solution& solut
             painter.drawLine(p + side, q + side);
             arrow(painter, p + side, q + side, 9);
             arrow(painter, q + side, p + side, 9);
-            text_at = (p + q) / 2 + side;
+            // In the middle of its line, or as near to it as other dimensions leave room.
+            for (const double share : {0.5, 0.35, 0.65, 0.2, 0.8}) {
+                text_at = p + (q - p) * share + side;
+                const QRectF room(text_at - QPointF(22, 11), QSizeF(44, 22));
+                if (std::none_of(dimension_texts_.begin(), dimension_texts_.end(),
+                                 [&](const auto& written) { return written.first.intersects(room); })) {
+                    break;
+                }
+            }
         }
         if (constraint.measured) { // in brackets, as drawings write what only informs
             text = "(" + text + ")";

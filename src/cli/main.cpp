@@ -6,6 +6,7 @@
 #include "io/document_schema.h"
 #include "io/export.h"
 #include "io/import_child.h"
+#include "io/outline_files.h"
 #include "io/parameters_csv.h"
 #include "io/report.h"
 #include "io/safe_file.h"
@@ -14,7 +15,9 @@
 #include <spdlog/sinks/stdout_color_sinks.h>
 #include <spdlog/spdlog.h>
 
+#include <filesystem>
 #include <iostream>
+#include <numbers>
 
 namespace {
 
@@ -54,7 +57,7 @@ bool has_hand_made_picks(const model::Document& document) {
         for (const auto& field : model::fields_of(step->definition)) {
             if (const auto* regions = std::get_if<model::RegionReferences>(&field.value)) {
                 for (const auto& region : *regions) {
-                    if (region.bounds.empty()) {
+                    if (region.bounds.empty() && region.figure == 0) {
                         return true;
                     }
                 }
@@ -196,6 +199,74 @@ int run_parameters(const std::string& path, const std::string& table, const std:
     return all_well;
 }
 
+struct OutlineOptions {
+    int step = 0;
+    std::string take, save, write, width;
+    std::vector<double> at;
+    double turn = 0;
+    bool mirrored = false;
+};
+
+// What a sketch draws goes to a file, or what a file draws into a sketch.
+int run_outlines(const std::string& path, const OutlineOptions& wanted) {
+    Session session;
+    int id = 0;
+    if (const int code = open(session, path, {})) {
+        return code;
+    }
+    if (const int code = step_id(session.document, wanted.step, id)) {
+        return code;
+    }
+    auto step = *session.document.step(id);
+    auto* drawn = std::get_if<model::SketchStep>(&step.definition);
+    if (drawn == nullptr) {
+        spdlog::error("step {} is no sketch", wanted.step);
+        return bad_usage;
+    }
+    if (!wanted.write.empty()) {
+        const auto evaluation = session.evaluate(id);
+        say_all(session.document, evaluation);
+        const auto* report = evaluation.report(id);
+        if (report == nullptr || !report->output || !report->output->sketch) {
+            return step_failed;
+        }
+        const auto& drawing = report->output->sketch->solution.sketch;
+        const bool dxf = wanted.write.ends_with(".dxf");
+        if (const auto problem = dxf ? io::write_dxf(drawing, wanted.write) : io::write_svg(drawing, wanted.write)) {
+            say(*problem);
+            return file_trouble;
+        }
+        return evaluation.failed() ? step_failed : all_well;
+    }
+    const auto bytes = io::read_whole(wanted.take);
+    if (!bytes) {
+        say(bytes.finding());
+        return file_trouble;
+    }
+    const std::string name = std::filesystem::path(wanted.take).filename().string();
+    const auto artwork = io::outlines_in_child({name, *bytes, false}, {}, session.progress);
+    if (!artwork) {
+        say(artwork.finding());
+        return file_trouble;
+    }
+    for (const std::string& missing : artwork->skipped) {
+        spdlog::warn("not read: {}", missing);
+    }
+    std::optional<sketch::Point2> at;
+    if (!wanted.at.empty()) {
+        at = {wanted.at[0], wanted.at[1]};
+    }
+    const int figure = sketch::add_artwork(drawn->drawing, std::make_shared<const sketch::Artwork>(*artwork),
+                                           wanted.width, at, wanted.turn * std::numbers::pi / 180);
+    drawn->drawing.figure(figure)->reversed = wanted.mirrored;
+    if (const auto problem =
+            io::save_document(model::change_field(session.document, id, "drawing", drawn->drawing), wanted.save)) {
+        say(*problem);
+        return file_trouble;
+    }
+    return all_well;
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -238,6 +309,19 @@ int main(int argc, char** argv) {
     parameters->add_option("--save", out, "document to write then")->needs(take);
     take->needs(parameters->get_option("--save"));
 
+    OutlineOptions outlines;
+    auto* outline = app.add_subcommand("outlines", "write a sketch to .svg or .dxf, or take what such a file draws");
+    outline->add_option("document", path, "*.kervo or document.json")->required();
+    outline->add_option("--step", outlines.step, "number of the sketch")->required();
+    auto* write = outline->add_option("--write", outlines.write, "file to write, .svg or .dxf");
+    auto* take_outlines = outline->add_option("--take", outlines.take, "file to take outlines from")->excludes(write);
+    auto* save_outlines = outline->add_option("--save", outlines.save, "document to write then")->needs(take_outlines);
+    take_outlines->needs(save_outlines);
+    outline->add_option("--width", outlines.width, "how wide they become, a formula; else as in the file");
+    outline->add_option("--at", outlines.at, "X Y of their lower left corner, mm; else as in the file")->expected(2);
+    outline->add_option("--turn", outlines.turn, "how far they are turned, degrees");
+    outline->add_flag("--mirrored", outlines.mirrored, "turn them over about their base line");
+
     auto* schema = app.add_subcommand("schema", "print the JSON schema of documents");
     auto* reference = app.add_subcommand("reference", "print the reference page of the steps");
 
@@ -260,6 +344,13 @@ int main(int argc, char** argv) {
     }
     if (*parameters) {
         return run_parameters(path, table, out);
+    }
+    if (*outline) {
+        if (outlines.write.empty() && outlines.take.empty()) {
+            spdlog::error("outlines: say --write or --take");
+            return bad_usage;
+        }
+        return run_outlines(path, outlines);
     }
     if (*schema) {
         std::cout << io::document_schema().dump(1) << '\n';

@@ -4,6 +4,7 @@
 #include "geom/measure.h"
 
 #include <BRepAlgoAPI_Fuse.hxx>
+#include <BRepBuilderAPI_Copy.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <Standard_Failure.hxx>
 
@@ -29,17 +30,21 @@ std::vector<FaceOrigin> origins_after_fuse(BRepAlgoAPI_Fuse& fuse, const std::ve
     return origins;
 }
 
+// On a copy: what a fuse leaves as it was it shares with the bodies that went in, and merging half circles to full ones
+// rewrites shared edges, safe mode or not (OCCT 7.6).
 void clean_seams(United& united) {
-    ShapeUpgrade_UnifySameDomain unify(united.shape, Standard_True, Standard_True, Standard_False);
+    BRepBuilderAPI_Copy copy(united.shape, Standard_False);
+    ShapeUpgrade_UnifySameDomain unify(copy.Shape(), Standard_True, Standard_True, Standard_False);
     unify.Build();
     std::vector<FaceOrigin> origins;
     for (const FaceOrigin& origin : united.origins) {
-        const TopTools_ListOfShape& merged = unify.History()->Modified(origin.result);
+        const TopoDS_Shape copied = copy.ModifiedShape(origin.result);
+        const TopTools_ListOfShape& merged = unify.History()->Modified(copied);
         for (const TopoDS_Shape& face : merged) {
             origins.push_back({face, origin.source});
         }
-        if (merged.IsEmpty() && !unify.History()->IsRemoved(origin.result)) {
-            origins.push_back(origin);
+        if (merged.IsEmpty() && !unify.History()->IsRemoved(copied)) {
+            origins.push_back({copied, origin.source});
         }
     }
     united.shape = unify.Shape();

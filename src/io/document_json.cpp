@@ -48,6 +48,9 @@ Json value_to_json(const RegionReferences& regions) {
         if (!region.bounds.empty()) {
             item["bounds"] = region.bounds;
         }
+        if (region.figure != 0) {
+            item["figure"] = region.figure;
+        }
         item["near"] = region.near;
         list.push_back(std::move(item));
     }
@@ -118,7 +121,8 @@ void value_from_json(const Json& json, References& references) {
 }
 void value_from_json(const Json& json, RegionReferences& regions) {
     for (const Json& item : json) {
-        regions.push_back({item.value("bounds", std::vector<std::string>{}), item.at("near").get<sketch::Point2>()});
+        regions.push_back({item.value("bounds", std::vector<std::string>{}), item.value("near", sketch::Point2{}),
+                           item.value("figure", 0)});
     }
 }
 void value_from_json(const Json& json, VerdictRules& rules) {

@@ -75,20 +75,22 @@ Json drawing_schema() {
                                    {});
     const Json shape = object_of(
         {{"layer", text()}, {"fill", names(sketch::fill_names())}, {"chains", list_of(list_of(stretch))}}, {"chains"});
-    const Json figure = object_of({{"id", whole()},
-                                   {"kind", names(sketch::figure_names())},
-                                   {"points", list_of(whole())},
-                                   {"of", list_of(whole())},
-                                   {"size", formula()},
-                                   {"spacing", formula()},
-                                   {"text", text()},
-                                   {"font", text()},
-                                   {"align", names(sketch::align_names())},
-                                   {"along", whole()},
-                                   {"reversed", truth()},
-                                   {"fill", names(sketch::fill_names())},
-                                   {"artwork", object_of({{"name", text()}, {"shapes", list_of(shape)}}, {"shapes"})}},
-                                  {"id", "kind", "points", "size"});
+    const Json figure =
+        object_of({{"id", whole()},
+                   {"kind", names(sketch::figure_names())},
+                   {"points", list_of(whole())},
+                   {"of", list_of(whole())},
+                   {"size", formula()},
+                   {"spacing", formula()},
+                   {"text", text()},
+                   {"font", text()},
+                   {"align", names(sketch::align_names())},
+                   {"along", whole()},
+                   {"reversed", truth()},
+                   {"fill", names(sketch::fill_names())},
+                   {"artwork", object_of({{"name", text()}, {"shapes", list_of(shape)}, {"skipped", list_of(text())}},
+                                         {"shapes"})}},
+                  {"id", "kind", "points", "size"});
     return object_of({{"points", list_of(point)},
                       {"curves", list_of(curve)},
                       {"constraints", list_of(constraint)},
@@ -127,7 +129,9 @@ Json schema_of(const FieldInfo& info, const FieldValue& value) {
         break;
     }
     case 5:
-        schema = list_of(object_of({{"bounds", list_of(text())}, {"near", numbers(2)}}, {"near"}));
+        schema = list_of({{"anyOf",
+                           {object_of({{"bounds", list_of(text())}, {"near", numbers(2)}}, {"near"}),
+                            object_of({{"figure", whole()}, {"near", numbers(2)}}, {"figure"})}}});
         break;
     case 6:
         schema = list_of(object_of({{"workpiece", text()},

@@ -449,7 +449,7 @@ private:
 
 } // namespace
 
-Result<OutlineFile> read_dxf(const std::string& bytes, const std::string& name) {
+Result<sketch::Artwork> read_dxf(const std::string& bytes, const std::string& name) {
     Collector read;
     std::istringstream stream(bytes);
     const auto refuse = [](const std::string& cause) {
@@ -462,14 +462,14 @@ Result<OutlineFile> read_dxf(const std::string& bytes, const std::string& name) 
         return refuse("The file holds no DXF drawing.");
     }
     read.finish_all();
-    OutlineFile file;
-    file.artwork.name = name;
-    file.artwork.shapes = Assembler(read).put_together();
+    sketch::Artwork file;
+    file.name = name;
+    file.shapes = Assembler(read).put_together();
     if (read.units == 0) {
         read.skipped.insert("its unit of length: it names none, so millimetres are taken");
     }
     file.skipped.assign(read.skipped.begin(), read.skipped.end());
-    if (file.artwork.shapes.empty()) {
+    if (file.shapes.empty()) {
         return refuse("The drawing holds no outlines that can be read" +
                       (file.skipped.empty() ? std::string(".") : "; it has " + file.skipped.front() + "."));
     }

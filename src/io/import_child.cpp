@@ -179,16 +179,15 @@ Result<std::vector<model::ImportedBody>> import_in_child(const model::Asset& ass
         [&](const std::string& bodies, const std::string& list) { return collect(bodies, list, asset.name); });
 }
 
-Result<OutlineFile> outlines_in_child(const model::Asset& asset, const ImportLimits& limits, Progress& progress) {
-    return read_in_child<OutlineFile>(
+Result<sketch::Artwork> outlines_in_child(const model::Asset& asset, const ImportLimits& limits, Progress& progress) {
+    return read_in_child<sketch::Artwork>(
         asset, {"svg", "dxf"}, "SVG nor DXF", limits, progress,
-        [&asset](const std::string& /*bodies*/, const std::string& list) -> Result<OutlineFile> {
+        [&asset](const std::string& /*bodies*/, const std::string& list) -> Result<sketch::Artwork> {
             const auto text = read_whole(list);
             try {
                 const Json json = Json::parse(text ? *text : "");
-                OutlineFile file{artwork_from_json(json.at("artwork")),
-                                 json.at("skipped").get<std::vector<std::string>>()};
-                file.artwork.name = asset.name;
+                auto file = artwork_from_json(json);
+                file.name = asset.name;
                 return file;
             } catch (const std::exception&) {
                 return import_problem("import.crashed", "The reader left nothing that could be used.");

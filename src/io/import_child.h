@@ -1,8 +1,8 @@
 // Imports through a child process with limits.
 #pragma once
 
-#include "io/outline_files.h"
 #include "model/step_context.h"
+#include "sketch/figures.h"
 
 namespace kervo::io {
 
@@ -18,7 +18,7 @@ Result<std::vector<model::ImportedBody>> import_in_child(const model::Asset& ass
                                                          Progress& progress);
 
 /// Reads outlines by the file's extension (.svg, .dxf). Findings: as above.
-Result<OutlineFile> outlines_in_child(const model::Asset& asset, const ImportLimits& limits, Progress& progress);
+Result<sketch::Artwork> outlines_in_child(const model::Asset& asset, const ImportLimits& limits, Progress& progress);
 
 /// What the model needs from outside, with the default limits.
 model::Services standard_services();

@@ -1,5 +1,5 @@
-// Outlines from files and to files: SVG and DXF. These functions trust their input with the process they run in; for
-// files from outside use import_child.h.
+// Outlines from files and to files: SVG and DXF, in mm, the y-axis upwards. These functions trust their input with the
+// process they run in; for files from outside use import_child.h.
 #pragma once
 
 #include "base/finding.h"
@@ -7,19 +7,13 @@
 
 namespace kervo::io {
 
-/// What a file of outlines holds, in mm, the y-axis upwards.
-struct OutlineFile {
-    sketch::Artwork artwork;
-    std::vector<std::string> skipped; ///< what could not be read, in words, each once
-};
-
 /// SVG 1.1 and 2: paths, shapes, transforms, groups, uses, view boxes and units; curves stay what they are. Source:
 /// the W3C's recommendation. Finding: import.unreadable.
-Result<OutlineFile> read_svg(const std::string& bytes, const std::string& name);
+Result<sketch::Artwork> read_svg(const std::string& bytes, const std::string& name);
 
 /// DXF: lines, arcs, circles, ellipses, polylines with bulges, splines, blocks, layers, units ($INSUNITS). Finding:
 /// import.unreadable.
-Result<OutlineFile> read_dxf(const std::string& bytes, const std::string& name);
+Result<sketch::Artwork> read_dxf(const std::string& bytes, const std::string& name);
 
 /// The curves of a sketch as it is solved, and what its figures draw, as DXF (AC1015), in mm; guides on a layer of
 /// their own. Finding: file.write. Writes in one move.

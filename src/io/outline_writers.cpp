@@ -169,7 +169,7 @@ private:
 // Writes path data, the y-axis turned over.
 class PathText {
 public:
-    PathText() { text_.precision(12); }
+    PathText() { text_.precision(15); }
 
     void add(const Stretch& s) {
         if (!begun_ || sketch::distance(at_, s.start) > 1e-9) {
@@ -205,21 +205,21 @@ public:
 private:
     static std::string place(const Point2& p) {
         std::ostringstream text;
-        text.precision(12);
+        text.precision(15);
         text << p[0] << "," << (p[1] == 0 ? 0 : -p[1]);
         return text.str();
     }
     void around(const Stretch& s) {
-        // An arc of a path ends elsewhere than it starts, so a full one is two.
+        // An arc of a path is given by its ends, which say little where they lie together or across from each other.
         const bool ellipse = s.kind == StretchKind::ellipse;
         const double tilt = ellipse ? std::atan2(s.axis[1], s.axis[0]) * 360 / full_turn : 0;
-        const int parts = std::fabs(s.sweep) > full_turn * 0.75 ? 2 : 1;
+        const int parts = static_cast<int>(std::ceil(std::fabs(s.sweep) / (full_turn / 3) - 1e-9));
         for (int i = 0; i < parts; ++i) {
             const double share = s.sweep / parts;
-            const Point2 to = i + 1 == parts ? s.end : s.at(0.5);
+            const Point2 to = i + 1 == parts ? s.end : s.at((i + 1.0) / parts);
             text_ << "A" << (ellipse ? std::hypot(s.axis[0], s.axis[1]) : s.radius) << "," << s.radius << " "
-                  << (tilt == 0 ? 0 : -tilt) << " " << (std::fabs(share) > full_turn / 2 ? 1 : 0) << " "
-                  << (share < 0 ? 1 : 0) << " " << place(to);
+                  << (tilt == 0 ? 0 : -tilt) << " "
+                  << "0 " << (share < 0 ? 1 : 0) << " " << place(to);
         }
     }
     void smooth(const Stretch& s) {
@@ -310,7 +310,7 @@ std::optional<Finding> write_svg(const sketch::Sketch& drawing, const std::strin
     const double width = box[2] - box[0] + 2 * margin;
     const double height = box[3] - box[1] + 2 * margin;
     std::ostringstream svg;
-    svg.precision(12);
+    svg.precision(15);
     svg << "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n"
         << R"(<svg xmlns="http://www.w3.org/2000/svg" width=")" << width << R"(mm" height=")" << height
         << R"(mm" viewBox=")" << box[0] - margin << " " << -box[3] - margin << " " << width << " " << height << "\">\n"

@@ -39,8 +39,7 @@ int read_outlines(const std::string& format, const std::string& input, const std
     if (!outlines) {
         return refuse(outlines.finding(), list_path);
     }
-    const io::Json list{{"artwork", io::artwork_to_json(outlines->artwork)}, {"skipped", outlines->skipped}};
-    return io::write_text_atomically(list_path, words(list)) ? 2 : 0;
+    return io::write_text_atomically(list_path, words(io::artwork_to_json(*outlines))) ? 2 : 0;
 }
 
 int read(const std::string& format, const std::string& input, const std::string& bodies_path,

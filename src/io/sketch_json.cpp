@@ -154,12 +154,17 @@ Json artwork_to_json(const sketch::Artwork& artwork) {
         }
         shapes.push_back(std::move(item));
     }
-    return {{"name", artwork.name}, {"shapes", std::move(shapes)}};
+    Json json{{"name", artwork.name}, {"shapes", std::move(shapes)}};
+    if (!artwork.skipped.empty()) {
+        json["skipped"] = artwork.skipped;
+    }
+    return json;
 }
 
 sketch::Artwork artwork_from_json(const Json& json) {
     sketch::Artwork artwork;
     artwork.name = json.value("name", std::string{});
+    artwork.skipped = json.value("skipped", std::vector<std::string>{});
     for (const Json& item : json.at("shapes")) {
         sketch::ArtShape shape;
         shape.layer = item.value("layer", std::string{});

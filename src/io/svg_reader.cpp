@@ -91,9 +91,13 @@ double length_of(const char* text, double whole, double otherwise) {
     }
     static const std::map<std::string, double> units{
         {"", 1},    {"px", 1},         {"mm", 96 / 25.4}, {"cm", 96 / 2.54}, {"in", 96}, {"pt", 96.0 / 72},
-        {"pc", 16}, {"q", 96 / 101.6}, {"Q", 96 / 101.6}, {"em", 16},        {"ex", 8},  {"%", whole / 100}};
-    const auto unit = units.find(scanner.word());
-    return unit == units.end() ? otherwise : *value * unit->second;
+        {"pc", 16}, {"q", 96 / 101.6}, {"Q", 96 / 101.6}, {"em", 16},        {"ex", 8}};
+    const std::string unit = scanner.word();
+    if (unit == "%") {
+        return *value * whole / 100;
+    }
+    const auto known = units.find(unit);
+    return known == units.end() ? otherwise : *value * known->second;
 }
 
 std::vector<double> numbers_of(const char* text) {
@@ -296,7 +300,7 @@ class Reader {
 public:
     explicit Reader(const pugi::xml_document& document) : root_(document.document_element()) { index_ids(root_, 0); }
 
-    Result<OutlineFile> read(const std::string& name) {
+    Result<sketch::Artwork> read(const std::string& name) {
         if (std::strcmp(local_name(root_), "svg") != 0) {
             return error_finding("import.unreadable", "The file holds no SVG drawing.", "Choose another file.");
         }
@@ -318,9 +322,9 @@ public:
         viewport_ = {boxed ? box[2] : width, boxed ? box[3] : height};
         Style style;
         walk(root_, to_mm, style, "", 0);
-        file_.artwork.name = name;
+        file_.name = name;
         file_.skipped.assign(skipped_.begin(), skipped_.end());
-        if (file_.artwork.shapes.empty()) {
+        if (file_.shapes.empty()) {
             return error_finding("import.unreadable",
                                  "The drawing holds no outlines" + (file_.skipped.empty()
                                                                         ? std::string(".")
@@ -341,6 +345,10 @@ private:
     static const char* local_name(const pugi::xml_node& node) {
         const char* colon = std::strchr(node.name(), ':');
         return colon == nullptr ? node.name() : colon + 1;
+    }
+
+    static std::string prefix(const pugi::xml_node& node) {
+        return {node.name(), static_cast<size_t>(local_name(node) - node.name())};
     }
 
     void index_ids(const pugi::xml_node& node, int depth) { // NOLINT(misc-no-recursion): as deep as the limit
@@ -391,7 +399,7 @@ private:
 
     void walk(const pugi::xml_node& node, Affine to_mm, Style style, // NOLINT(misc-no-recursion)
               const std::string& layer, int depth) {
-        if (depth > most_depth || file_.artwork.shapes.size() > most_shapes) {
+        if (depth > most_depth || file_.shapes.size() > most_shapes) {
             skipped_.insert("more than can be read (it is nested too deep, or too large)");
             return;
         }
@@ -407,7 +415,7 @@ private:
             "defs",   "symbol",  "title",          "desc",           "metadata", "style",  "clipPath",  "mask",
             "marker", "pattern", "linearGradient", "radialGradient", "filter",   "script", "namedview", "view"};
         if (groups.contains(kind) || (kind == "symbol" && used_)) {
-            if (kind == "svg" && depth > 0) {
+            if (kind == "symbol" || (kind == "svg" && depth > 0)) {
                 to_mm = to_mm.after(inner_viewport(node));
             }
             const std::string id = kind == "g" ? group_name(node) : "";
@@ -421,9 +429,7 @@ private:
             }
         } else if (kind == "use") {
             use(node, to_mm, style, layer, depth);
-        } else if (!silent.contains(kind) && std::strchr(node.name(), ':') == nullptr) {
-            draw(node, kind, to_mm, style, layer);
-        } else if (!silent.contains(kind) && kind != node.name() && std::strncmp(node.name(), "svg:", 4) == 0) {
+        } else if (!silent.contains(kind) && prefix(node) == prefix(root_)) { // others speak other languages
             draw(node, kind, to_mm, style, layer);
         }
     }
@@ -446,8 +452,12 @@ private:
         put.f = y;
         const auto box = numbers_of(node.attribute("viewBox").value());
         if (box.size() == 4 && box[2] > 0 && box[3] > 0) {
-            const double width = length_of(node.attribute("width").value(), viewport_[0], viewport_[0]);
-            const double height = length_of(node.attribute("height").value(), viewport_[1], viewport_[1]);
+            const auto size = [&](const char* side, size_t i) { // a use may say how large it wants it
+                const double own = length_of(node.attribute(side).value(), viewport_[i], viewport_[i]);
+                return used_ ? length_of(using_.attribute(side).value(), viewport_[i], own) : own;
+            };
+            const double width = size("width", 0);
+            const double height = size("height", 1);
             const double k = std::min(width / box[2], height / box[3]);
             put =
                 put.after({k, 0, 0, k, (width - k * box[2]) / 2 - k * box[0], (height - k * box[3]) / 2 - k * box[1]});
@@ -474,6 +484,7 @@ private:
         put.e = length_of(node.attribute("x").value(), viewport_[0], 0);
         put.f = length_of(node.attribute("y").value(), viewport_[1], 0);
         used_ = true;
+        using_ = node;
         walk(found->second, to_mm.after(put), style, layer, depth + 1);
         used_ = false;
     }
@@ -535,7 +546,7 @@ private:
         if (!near) {
             skipped_.insert("an outline that reaches too far");
         } else if (style.visible && !shape.chains.empty()) {
-            file_.artwork.shapes.push_back(std::move(shape));
+            file_.shapes.push_back(std::move(shape));
         }
     }
 
@@ -571,14 +582,15 @@ private:
     std::map<std::string, pugi::xml_node> by_id_;
     Point2 viewport_{};
     bool used_ = false; ///< the node that is walked next is drawn by a use
+    pugi::xml_node using_;
     int uses_ = 0;
     std::set<std::string> skipped_;
-    OutlineFile file_;
+    sketch::Artwork file_;
 };
 
 } // namespace
 
-Result<OutlineFile> read_svg(const std::string& bytes, const std::string& name) {
+Result<sketch::Artwork> read_svg(const std::string& bytes, const std::string& name) {
     pugi::xml_document document;
     const auto parsed = document.load_buffer(bytes.data(), bytes.size());
     if (!parsed) {

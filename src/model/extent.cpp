@@ -19,6 +19,15 @@ std::string region_key(const sketch::Region& region) {
     return key;
 }
 
+std::vector<int> SketchResult::meant_by(const sketch::RegionReference& reference) const {
+    if (reference.figure == 0) {
+        const int index = sketch::find_again(reference, regions).index;
+        return index < 0 ? std::vector<int>{} : std::vector{index};
+    }
+    const auto known = covered.find(reference.figure);
+    return known == covered.end() ? std::vector<int>{} : known->second;
+}
+
 std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, const RegionReferences& references,
                                                   Answers& answers, StepOutput& output) {
     std::vector<const sketch::Region*> chosen;
@@ -27,8 +36,26 @@ std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, co
         answers.report("regions", error_finding("profile.unanswered", "No region is chosen yet.",
                                                 "Click a region of the sketch."));
     }
+    const auto add = [&](const sketch::Region* region) {
+        if (std::find(chosen.begin(), chosen.end(), region) == chosen.end()) {
+            chosen.push_back(region);
+        }
+    };
     for (size_t i = 0; i < references.size(); ++i) {
         const sketch::RegionReference& reference = references[i];
+        if (reference.figure != 0) {
+            const auto covered = sketch.meant_by(reference);
+            if (covered.empty()) {
+                answers.report("regions", error_finding("profile.region_lost",
+                                                        "A chosen figure of the sketch covers nothing, or is gone.",
+                                                        "Choose the regions again."));
+                continue;
+            }
+            for (const int index : covered) {
+                add(&sketch.regions[static_cast<size_t>(index)]);
+            }
+            continue;
+        }
         const auto found = sketch::find_again(reference, sketch.regions);
         const gp_Pnt place = sketch.frame.Location().Translated(gp_Vec(sketch.frame.XDirection()) * reference.near[0] +
                                                                 gp_Vec(sketch.frame.YDirection()) * reference.near[1]);
@@ -48,11 +75,9 @@ std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, co
         }
         const sketch::Region* region = &sketch.regions[static_cast<size_t>(found.index)];
         if (reference.bounds.empty()) {
-            named[i] = {region->bounds, region->inside};
+            named[i] = {region->bounds, region->inside, 0};
         }
-        if (std::find(chosen.begin(), chosen.end(), region) == chosen.end()) {
-            chosen.push_back(region);
-        }
+        add(region);
     }
     if (named != references) {
         output.named_regions = std::move(named);

@@ -39,6 +39,10 @@ struct SketchResult {
     gp_Ax3 frame;
     sketch::Solution solution;
     std::vector<sketch::Region> regions;
+    std::map<int, std::vector<int>> covered; ///< by figure: indices of the regions that it covers
+
+    /// Indices of the regions that a reference means now.
+    [[nodiscard]] std::vector<int> meant_by(const sketch::RegionReference& reference) const;
 };
 using SketchResultPtr = std::shared_ptr<const SketchResult>;
 

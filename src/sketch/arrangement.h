@@ -25,10 +25,12 @@ struct Region {
     [[nodiscard]] bool contains(const Point2& p) const;
 };
 
-/// How a step refers to a region. By hand, `near` alone is enough.
+/// How a step refers to a region. By hand, `near` alone is enough. Where `figure` is set, all that the figure covers is
+/// meant, whatever that is at the time.
 struct RegionReference {
     std::vector<std::string> bounds;
     Point2 near{};
+    int figure = 0;
     friend bool operator==(const RegionReference&, const RegionReference&) = default;
 };
 

@@ -1,11 +1,12 @@
 #include "sketch/figures.h"
 
-#include "sketch/arrangement.h"
 #include "sketch/lettering.h"
 
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <set>
+#include <sstream>
 
 namespace kervo::sketch {
 
@@ -48,7 +49,22 @@ bool FilledOutline::fills(const Point2& place) const {
 
 namespace {
 
+using OutlinesByFigure = std::map<int, std::vector<FilledOutline>>;
+
 constexpr int most_copies = 10000;
+
+// The shortest text that gives the number back, without needless digits of its last binary places.
+std::string format_exactly(double value) {
+    for (const int digits : {9, 12, 17}) {
+        std::ostringstream text;
+        text.precision(digits);
+        text << value;
+        if (std::fabs(std::stod(text.str()) - value) <= 1e-13 * std::fabs(value)) {
+            return text.str();
+        }
+    }
+    return std::to_string(value);
+}
 
 Finding figure_problem(const Figure& figure, const std::string& cause, const std::string& mend) {
     return error_finding("sketch.figure",
@@ -195,8 +211,8 @@ std::vector<Similarity> copies_of(const Sketch& sketch, const Figure& figure) {
 }
 
 // All that the figures draw, by their ids.
-std::map<int, std::vector<FilledOutline>> outlines_by_figure(const Sketch& sketch) {
-    std::map<int, std::vector<FilledOutline>> drawn;
+OutlinesByFigure outlines_by_figure(const Sketch& sketch) {
+    OutlinesByFigure drawn;
     for (const Figure& figure : sketch.figures) { // older ones first
         auto& own = drawn[figure.id];
         if (!(figure.size.value > 0)) {
@@ -240,6 +256,21 @@ std::map<int, std::vector<FilledOutline>> outlines_by_figure(const Sketch& sketc
 
 } // namespace
 
+int add_artwork(Sketch& sketch, std::shared_ptr<const Artwork> artwork, const std::string& width,
+                const std::optional<Point2>& at, double turn) {
+    const auto box = artwork->box();
+    Figure figure;
+    figure.kind = FigureKind::artwork;
+    figure.size.value = box[2] - box[0];
+    figure.size.formula.text = width.empty() ? format_exactly(figure.size.value) + " mm" : width;
+    const Point2 start = at.value_or(Point2{box[0], box[1]});
+    const double reach = std::max(figure.size.value, 1.0);
+    figure.points = {sketch.add_point(start[0], start[1]),
+                     sketch.add_point(start[0] + reach * std::cos(turn), start[1] + reach * std::sin(turn))};
+    figure.artwork = std::move(artwork);
+    return sketch.add_figure(std::move(figure));
+}
+
 void size_figures(Sketch& sketch, const ParameterValues& parameters, Findings& findings) {
     for (Figure& figure : sketch.figures) {
         const auto number = [&](Number& read, const Dimension& dimension) {
@@ -276,6 +307,68 @@ std::vector<FilledOutline> figure_outlines(const Sketch& sketch) {
         all.insert(all.end(), std::make_move_iterator(outlines.begin()), std::make_move_iterator(outlines.end()));
     }
     return all;
+}
+
+namespace {
+
+// What a figure covers, as outlines that each fill by a rule. Curves without one are filled together, copy by copy:
+// what an odd number of them goes around.
+void add_areas(const Sketch& sketch, const OutlinesByFigure& drawn, int id, // NOLINT(misc-no-recursion)
+               std::vector<FilledOutline>& areas) {
+    const Figure* figure = sketch.figure(id);
+    const auto own = drawn.find(id);
+    if (figure == nullptr || own == drawn.end()) {
+        return;
+    }
+    const bool copies = figure->kind == FigureKind::ring || figure->kind == FigureKind::row;
+    std::map<std::string, FilledOutline> loose;
+    for (const FilledOutline& outline : own->second) {
+        if (outline.fill != FillRule::none) {
+            areas.push_back(outline);
+            continue;
+        }
+        for (const Stretch& stretch : outline.stretches) {
+            const std::string copy = copies ? stretch.piece.substr(0, stretch.piece.find('.')) : "";
+            loose[copy].stretches.push_back(stretch);
+        }
+    }
+    if (copies) {
+        for (const int source : figure->of) { // older than the figure
+            const Curve* curve = sketch.curve(source);
+            if (curve != nullptr && is_sound(sketch, *curve)) {
+                loose[""].stretches.push_back(stretch_of(sketch, *curve));
+            } else {
+                add_areas(sketch, drawn, source, areas);
+            }
+        }
+    }
+    for (auto& [copy, outline] : loose) {
+        outline.fill = FillRule::even_odd;
+        areas.push_back(std::move(outline));
+    }
+}
+
+} // namespace
+
+std::vector<int> regions_of(const Sketch& sketch, int figure, const std::vector<Region>& regions) {
+    std::vector<FilledOutline> areas;
+    add_areas(sketch, outlines_by_figure(sketch), figure, areas);
+    std::set<int> covered;
+    for (const FilledOutline& area : areas) {
+        std::array<double, 4> box{1e300, 1e300, -1e300, -1e300};
+        for (const Stretch& stretch : area.stretches) {
+            const auto own = stretch.box();
+            box = {std::min(box[0], own[0]), std::min(box[1], own[1]), std::max(box[2], own[2]),
+                   std::max(box[3], own[3])};
+        }
+        for (size_t i = 0; i < regions.size(); ++i) {
+            const Point2& p = regions[i].inside;
+            if (p[0] >= box[0] && p[1] >= box[1] && p[0] <= box[2] && p[1] <= box[3] && area.fills(p)) {
+                covered.insert(static_cast<int>(i));
+            }
+        }
+    }
+    return {covered.begin(), covered.end()};
 }
 
 namespace {

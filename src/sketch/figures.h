@@ -2,7 +2,7 @@
 // and a centre); its outlines are made anew whenever its numbers or what it hangs on change.
 #pragma once
 
-#include "sketch/stretch.h"
+#include "sketch/arrangement.h"
 
 namespace kervo::sketch {
 
@@ -16,6 +16,7 @@ struct ArtShape {
 struct Artwork {
     std::string name; ///< of its file
     std::vector<ArtShape> shapes;
+    std::vector<std::string> skipped;                ///< what of the file is not here, in words, each once
     [[nodiscard]] std::array<double, 4> box() const; ///< xmin ymin xmax ymax; zeros where it is empty
     friend bool operator==(const Artwork&, const Artwork&) = default;
 };
@@ -28,12 +29,21 @@ struct FilledOutline {
     [[nodiscard]] bool fills(const Point2& place) const;
 };
 
+/// Adds an artwork: as large as its file has it, where its file has it, unless told otherwise. `width` is a formula;
+/// `at` is where its lower left corner goes, `turn` (rad) where its base line leads.
+int add_artwork(Sketch& sketch, std::shared_ptr<const Artwork> artwork, const std::string& width = {},
+                const std::optional<Point2>& at = {}, double turn = 0);
+
 /// Evaluates the sizes of all figures. Findings: those of formulas, sketch.figure (a size that makes no sense),
 /// sketch.font.
 void size_figures(Sketch& sketch, const ParameterValues& parameters, Findings& findings);
 
 /// What the figures of a sketch draw, by their sizes as last solved. Figures that do not hold draw nothing.
 std::vector<FilledOutline> figure_outlines(const Sketch& sketch);
+
+/// Indices of the regions that a figure covers: of words what is inked, of an artwork what it fills or, where it has
+/// no fill rules, what an odd number of its outlines goes around; of rings and rows every copy, the first one too.
+std::vector<int> regions_of(const Sketch& sketch, int figure, const std::vector<Region>& regions);
 
 /// Adds curves of their own for stretches, with points where they join.
 std::vector<int> add_curves(Sketch& sketch, const std::vector<Stretch>& stretches);

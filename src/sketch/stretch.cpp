@@ -244,6 +244,13 @@ Stretch Stretch::placed(const Similarity& similarity) const {
     return out;
 }
 
+bool operator==(const Stretch& a, const Stretch& b) {
+    const bool same_spline = a.spline == b.spline || (a.spline && b.spline && *a.spline == *b.spline);
+    return same_spline && a.curve == b.curve && a.piece == b.piece && a.kind == b.kind && a.start == b.start &&
+           a.end == b.end && a.center == b.center && a.radius == b.radius && a.axis == b.axis && a.from == b.from &&
+           a.sweep == b.sweep;
+}
+
 std::string Stretch::label() const {
     return piece.empty() ? std::to_string(curve) : std::to_string(curve) + "." + piece;
 }

@@ -57,7 +57,7 @@ struct Stretch {
     [[nodiscard]] double area_term() const;            ///< its part of the area by Green's theorem, mm^2
     [[nodiscard]] std::array<double, 4> box() const;   ///< xmin ymin xmax ymax; never too small
 
-    friend bool operator==(const Stretch&, const Stretch&) = default;
+    friend bool operator==(const Stretch& a, const Stretch& b);
 };
 
 Stretch line_between(const Point2& a, const Point2& b, int curve = 0);

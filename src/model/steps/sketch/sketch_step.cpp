@@ -1,6 +1,7 @@
 #include "model/steps/sketch/sketch_step.h"
 
 #include "geom/profile.h"
+#include "sketch/figures.h"
 
 namespace kervo::model {
 
@@ -40,6 +41,9 @@ StepOutput SketchStep::evaluate(const StepInputs& inputs) const {
     result->frame = frame;
     if (answers.ok()) {
         result->regions = sketch::find_regions(solution.sketch);
+        for (const auto& figure : solution.sketch.figures) {
+            result->covered[figure.id] = sketch::regions_of(solution.sketch, figure.id, result->regions);
+        }
     } else {
         solution.sketch = drawing;
     }
