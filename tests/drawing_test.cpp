@@ -387,7 +387,7 @@ TEST(Drawing, EveryToolIsInTheTableOnce) {
         EXPECT_LE(info.asks.size(), info.places + 1);
         EXPECT_EQ(&info_of(info.tool), &info);
     }
-    EXPECT_EQ(ids.size(), static_cast<size_t>(DrawTool::repeat_ring) + 1);
+    EXPECT_EQ(ids.size(), static_cast<size_t>(DrawTool::take_silhouette) + 1);
 }
 
 TEST(Drawing, PulledPointsAreNotOverwrittenByPictures) {

@@ -333,7 +333,7 @@ TEST(Artwork, HasTheSizeItIsToldAndItsFillRule) {
 TEST(Taken, CurvesFromTheModelAreHeldWhereTheyLie) {
     Sketch s;
     const int edge = s.add_line(s.add_point(0, 0), s.add_point(40, 3));
-    s.curve(edge)->source = "edge of a plate";
+    s.curve(edge)->source = {"edge", "10", {"10:top", "10:left"}, {}, 0};
     const int hole = s.add_circle(s.add_point(11, 22), 4);
     s.add_constraint(ConstraintKind::distance, {s.curve(hole)->points[0], edge}, "15 mm");
     s.add_constraint(ConstraintKind::diameter, {hole}, "9 mm");

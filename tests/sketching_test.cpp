@@ -294,6 +294,45 @@ private slots:
         board.press_button("Cancel");
     }
 
+    void edges_and_silhouettes_from_the_model() {
+        Board board;
+        board.tool("Edges");
+        QVERIFY(board.told("an edge of the model"));
+        board.press_sketch(20, 20); // the upper face of the plate
+        QCOMPARE(board.drawing().curves.size(), 4u);
+        QVERIFY(board.told("4 curves follow the model"));
+        QVERIFY(near(board.area(), 120 * 90, 1e-9));
+        board.press_sketch(20, 20);
+        QCOMPARE(board.drawing().curves.size(), 4u); // taken already
+        board.tool("Silhouette");
+        board.press_sketch(-20, 20); // lies where the edges lie
+        QCOMPARE(board.drawing().curves.size(), 8u);
+        board.key(Qt::Key_Z, Qt::ControlModifier);
+        // 5 mm around it, with round corners; then the plate grows, and all of it follows.
+        board.tool("Around");
+        board.press_sketch(0, 45);
+        board.point_at_sketch(0, 60);
+        board.numbers({"5"});
+        const double grown = 120 * 90 + 2 * 5 * (120 + 90) + 25 * pi;
+        QVERIFY2(near(board.area(), grown, 1e-7), qPrintable(QString::number(board.area())));
+        board.session().set_field(10, "width", Expression{"130"});
+        board.settle();
+        QVERIFY(near(board.area(), grown + 10 * 100, 1e-7));
+        // Frozen, it follows no more.
+        board.key(Qt::Key_Escape);
+        board.key(Qt::Key_Escape);
+        for (const auto& [x, y] : {std::pair(65, 20), {-65, 20}, {20, 45}, {20, -45}}) {
+            board.press_sketch(x, y);
+        }
+        QCOMPARE(board.model().drawing().selected().size(), 4u);
+        board.press_button("Freeze");
+        board.session().set_field(10, "width", Expression{"150"});
+        board.settle();
+        QVERIFY(near(board.area(), grown + 10 * 100, 1e-7));
+        QVERIFY(board.result().solution.findings.empty());
+        board.press_button("Cancel");
+    }
+
     void outlines_in_and_out() {
         QTemporaryDir folder;
         Board board;

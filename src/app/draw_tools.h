@@ -31,9 +31,13 @@ enum class DrawTool {
     round,
     bevel,
     offset,
+    round_offset,
     mirror,
     repeat_line,
-    repeat_ring
+    repeat_ring,
+    take_edges,
+    take_section,
+    take_silhouette
 };
 
 struct DrawToolInfo {
@@ -47,6 +51,7 @@ struct DrawToolInfo {
     size_t places = 0;                      ///< picks that it takes; 0: as many as are wanted, ended by Enter
     std::vector<QString> prompts;           ///< what each next pick is for
     std::vector<std::vector<QString>> asks; ///< numbers that may be typed, after so many picks
+    bool takes = false;                     ///< picks in the model, and draws what it finds there
 };
 
 const std::vector<DrawToolInfo>& draw_tools();

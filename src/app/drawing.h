@@ -3,6 +3,7 @@
 #pragma once
 
 #include "app/draw_tools.h"
+#include "model/taken.h"
 #include "sketch/edit.h"
 #include "sketch/figures.h"
 
@@ -52,6 +53,10 @@ public:
     bool remove_selected();
     /// Makes guides (construction) of what is selected, or outlines again.
     bool toggle_guides();
+    /// Draws what was found in the model.
+    void take_over(const std::vector<model::Taken>& taken);
+    /// Lets what is selected of the model's curves stay where it is, whatever the model does.
+    bool freeze();
 
     /// Pulling a point: the sketch follows live and is handed back when it is let go.
     void take_point(const sketch::Point2& place, double reach);
@@ -98,6 +103,7 @@ private:
     void show(sketch::Sketch next);
     void drop_what_is_gone();
     void take(const sketch::Edited& edited);
+    [[nodiscard]] bool offsets() const { return tool_ == DrawTool::offset || tool_ == DrawTool::round_offset; }
     [[nodiscard]] std::set<int> chain_around(int curve) const;
     /// What is selected, in a row or ring at the picked places.
     [[nodiscard]] sketch::Edited repeated(const std::string& count, double value) const;

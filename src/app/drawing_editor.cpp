@@ -41,6 +41,8 @@ DrawingEditor::DrawingEditor(model::FieldInfo info, const CardContext& context, 
     add_tools(false, column_);
     add_title(tr("Change what is drawn"), column_);
     add_tools(true, column_);
+    add_title(tr("Take from the model"), column_);
+    add_taking(column_);
     add_title(tr("Constraints for what is selected"), column_);
     add_constraints(column_);
     trouble_ = new QLabel(this);
@@ -79,24 +81,46 @@ void DrawingEditor::add_title(const QString& text, QVBoxLayout* column) {
     column->addWidget(title);
 }
 
+QPushButton* DrawingEditor::tool_button(const DrawToolInfo& info) {
+    auto* button =
+        small_button(info.title, info.help + (info.shortcut.isEmpty() ? QString() : " [" + info.shortcut + "]"), this);
+    button->setCheckable(true);
+    button->setAccessibleName(info.verb);
+    button->setChecked(info.tool == context_.viewport.drawing().tool());
+    connect(button, &QPushButton::clicked, this, [this, chosen = info.tool] {
+        context_.viewport.set_draw_tool(chosen);
+        context_.viewport.setFocus();
+    });
+    tools_.emplace_back(info.tool, button);
+    return button;
+}
+
+void DrawingEditor::add_taking(QVBoxLayout* column) {
+    auto* grid = grid_in(column);
+    int at = 0;
+    for (const DrawToolInfo& info : draw_tools()) {
+        if (info.takes) {
+            grid->addWidget(tool_button(info), 0, at++);
+        }
+    }
+    auto* freeze = small_button(tr("Freeze"),
+                                tr("Selected curves of the model stay where they are, whatever the model does."), this);
+    freeze->setAccessibleName(tr("Freeze what was taken"));
+    connect(freeze, &QPushButton::clicked, this, [this] {
+        context_.viewport.freeze();
+        context_.viewport.setFocus();
+    });
+    grid->addWidget(freeze, 0, at);
+}
+
 void DrawingEditor::add_tools(bool changes, QVBoxLayout* column) {
     auto* grid = grid_in(column);
     int at = 0;
     for (const DrawToolInfo& info : draw_tools()) {
-        if (info.changes != changes) {
+        if (info.changes != changes || info.takes) {
             continue;
         }
-        auto* button = small_button(
-            info.title, info.help + (info.shortcut.isEmpty() ? QString() : " [" + info.shortcut + "]"), this);
-        button->setCheckable(true);
-        button->setAccessibleName(info.verb);
-        button->setChecked(info.tool == context_.viewport.drawing().tool());
-        connect(button, &QPushButton::clicked, this, [this, chosen = info.tool] {
-            context_.viewport.set_draw_tool(chosen);
-            context_.viewport.setFocus();
-        });
-        grid->addWidget(button, at / columns, at % columns);
-        tools_.emplace_back(info.tool, button);
+        grid->addWidget(tool_button(info), at / columns, at % columns);
         ++at;
     }
     if (changes) {

@@ -22,6 +22,8 @@ public:
 private:
     void add_title(const QString& text, QVBoxLayout* column);
     void add_tools(bool changes, QVBoxLayout* column);
+    void add_taking(QVBoxLayout* column);
+    QPushButton* tool_button(const DrawToolInfo& info);
     void add_constraints(QVBoxLayout* column);
     void rebuild_dimensions();
     void change_dimension(int constraint, const std::string& formula);

@@ -1,4 +1,5 @@
 // The tools that change what is drawn: what a click does, what is shown before it, what is told after it.
+#include "app/counted.h"
 #include "app/drawing.h"
 #include "base/assignment.h"
 
@@ -45,15 +46,43 @@ void Drawing::take(const sketch::Edited& edited) {
     drop_what_is_gone();
 }
 
+void Drawing::take_over(const std::vector<model::Taken>& taken) {
+    auto next = sketch_;
+    const auto fresh = model::add_taken(next, taken);
+    told_ = fresh.empty() ? QObject::tr("This is taken already.")
+                          : counted(static_cast<qsizetype>(fresh.size()), QObject::tr("curve follows the model"),
+                                    QObject::tr("curves follow the model"));
+    if (!fresh.empty()) {
+        take(std::move(next));
+    }
+}
+
+bool Drawing::freeze() {
+    auto next = sketch_;
+    bool any = false;
+    for (const int id : selected_) {
+        if (auto* curve = next.curve(id); curve != nullptr && curve->source) {
+            curve->source = {};
+            next.add_constraint(sketch::ConstraintKind::fixed, {id});
+            any = true;
+        }
+    }
+    if (any) {
+        take(std::move(next));
+    }
+    return any;
+}
+
 std::set<int> Drawing::chain_around(int curve) const {
     std::set<int> chain{curve};
+    const bool guides = sketch_.curve(curve)->construction;
     const sketch::SharedEnds shared(sketch_);
     for (bool grown = true; grown;) {
         grown = false;
         for (const sketch::Curve& other : sketch_.curves) {
             const bool straight_or_round =
                 other.kind == sketch::CurveKind::line || other.kind == sketch::CurveKind::arc;
-            if (chain.contains(other.id) || other.construction || !straight_or_round) {
+            if (chain.contains(other.id) || other.construction != guides || !straight_or_round) {
                 continue;
             }
             for (const int known : chain) {
@@ -75,7 +104,8 @@ sketch::Edited Drawing::offset_to(const Point2& place, const std::string& formul
         away = std::min(away, sketch::nearest_on(sketch::stretch_of(sketch_, *sketch_.curve(id)), place).second);
     }
     const double distance = value > 0 ? value : std::max(away, 1e-3);
-    return sketch::offset(sketch_, chain, formula.empty() ? text_of(distance) : formula, distance, place, false);
+    return sketch::offset(sketch_, chain, formula.empty() ? text_of(distance) : formula, distance, place,
+                          tool_ == DrawTool::round_offset);
 }
 
 void Drawing::click_edit(const Point2& place, double reach) {
@@ -108,6 +138,7 @@ void Drawing::click_edit(const Point2& place, double reach) {
         break;
     }
     case DrawTool::offset:
+    case DrawTool::round_offset:
         if (placed_.empty()) {
             if (curve == 0) {
                 told_ = QObject::tr("There is no curve here. Point at a chain of lines and arcs, or at a circle.");
@@ -140,7 +171,7 @@ void Drawing::click_edit(const Point2& place, double reach) {
 
 bool Drawing::waits_for_numbers() const {
     const DrawToolInfo& info = info_of(tool_);
-    return info.changes && tool_ != DrawTool::offset && placed_.size() == info.places && !asks_for().empty();
+    return info.changes && !offsets() && placed_.size() == info.places && !asks_for().empty();
 }
 
 void Drawing::edit_typed(const std::vector<std::string>& formulas, const ParameterValues& parameters) {
@@ -158,6 +189,7 @@ void Drawing::edit_typed(const std::vector<std::string>& formulas, const Paramet
         take(sketch::bevel_corner(sketch_, placed_[0].point, formulas[0], *number));
         break;
     case DrawTool::offset:
+    case DrawTool::round_offset:
         take(offset_to(pointer_.at, formulas[0], *number));
         break;
     case DrawTool::repeat_line:
@@ -188,7 +220,7 @@ sketch::Preview Drawing::preview() const {
         shown.more = added_in(repeated(std::to_string(shown_copies), shown_copies).sketch);
         return shown;
     }
-    if (tool_ == DrawTool::offset && !placed_.empty()) {
+    if (offsets() && !placed_.empty()) {
         sketch::Preview shown;
         shown.more = added_in(offset_to(place, {}, 0).sketch);
         return shown;

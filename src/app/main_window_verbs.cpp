@@ -163,9 +163,13 @@ void MainWindow::build_verbs() {
     for (const DrawToolInfo& info : draw_tools()) {
         at = verbs_.insert(at, Verb{info.id, draw, info.verb, info.help, info.shortcut, tool(info.tool), draws}) + 1;
     }
-    verbs_.insert(at, Verb{"guides", draw, tr("Guide or outline"),
-                           tr("Makes guides of the selected curves, which bound no region, or outlines again."), "G",
-                           [this] { viewport_->toggle_guides(); }, draws});
+    at = verbs_.insert(at, Verb{"guides", draw, tr("Guide or outline"),
+                                tr("Makes guides of the selected curves, which bound no region, or outlines again."),
+                                "G", [this] { viewport_->toggle_guides(); }, draws}) +
+         1;
+    verbs_.insert(at, Verb{"freeze", draw, tr("Freeze what was taken"),
+                           tr("Selected curves of the model stay where they are, whatever the model does."), "",
+                           [this] { viewport_->freeze(); }, draws});
 }
 
 } // namespace kervo::app

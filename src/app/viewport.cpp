@@ -451,6 +451,13 @@ void Viewport::toggle_guides() {
     repaint_all();
 }
 
+void Viewport::freeze() {
+    if (!draws_ || !drawing_.freeze()) {
+        emit hinted(tr("Select curves that were taken from the model first."));
+    }
+    repaint_all();
+}
+
 void Viewport::tell_hint() {
     if (target_) {
         const bool vertex = target_->accepts.contains(model::ElementKind::vertex);

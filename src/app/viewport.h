@@ -55,6 +55,7 @@ public:
     bool escape();
     bool remove_selected();
     void toggle_guides();
+    void freeze();
 
     /// Where a point of the model is in this widget; for tests and overlays.
     [[nodiscard]] QPointF place_of(const gp_Pnt& point) const;
@@ -136,6 +137,9 @@ private:
     /// The piece of the open cut under the pointer that lies inside a cutter; -1: none.
     [[nodiscard]] int piece_at(const QPointF& place) const;
     void name_hovered(const scene::Picked& found);
+    /// The tool of the open sketch picks in the model.
+    [[nodiscard]] bool takes() const { return draws_ && info_of(drawing_.tool()).takes; }
+    void take_hovered();
     void hover_drawing(const std::optional<sketch::Point2>& on_plane);
     [[nodiscard]] int region_at(const std::optional<sketch::Point2>& on_plane) const;
 

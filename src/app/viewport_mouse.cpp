@@ -244,7 +244,7 @@ int Viewport::piece_at(const QPointF& place) const {
 void Viewport::hover_at(const QPointF& place) {
     last_at_ = place;
     const auto on_plane = on_sketch(place);
-    if (draws_ && !target_) {
+    if (draws_ && !target_ && !takes()) {
         hover_drawing(on_plane);
         return;
     }
@@ -261,7 +261,11 @@ void Viewport::hover_at(const QPointF& place) {
         return;
     }
     using Kind = model::ElementKind;
-    const std::set<Kind> accepted = target_ ? target_->accepts : std::set<Kind>{Kind::face, Kind::edge, Kind::vertex};
+    std::set<Kind> accepted = target_ ? target_->accepts : std::set<Kind>{Kind::face, Kind::edge, Kind::vertex};
+    if (takes()) {
+        accepted = drawing_.tool() == DrawTool::take_edges ? std::set<Kind>{Kind::face, Kind::edge}
+                                                           : std::set<Kind>{Kind::face};
+    }
     makeCurrent();
     const auto found = viewer_.pick(place.x() * devicePixelRatioF(), place.y() * devicePixelRatioF(), accepted);
     const bool same = found.has_value() == hovered_.has_value() && (!found || found->element.IsSame(hovered_->element));
@@ -304,8 +308,33 @@ void Viewport::name_hovered(const scene::Picked& found) {
     emit hovered(text, tr("x %1  y %2  z %3 mm").arg(p.X(), 0, 'f', 3).arg(p.Y(), 0, 'f', 3).arg(p.Z(), 0, 'f', 3));
 }
 
+void Viewport::take_hovered() {
+    const auto sketch = card_sketch();
+    const auto owner = hovered_ ? body(hovered_->body) : nullptr;
+    if (!sketch || !owner) {
+        return;
+    }
+    const model::BodyId& id = hovered_->body;
+    const auto taken = drawing_.tool() == DrawTool::take_edges
+                           ? model::take_edges(id, *owner, hovered_->element, sketch->frame)
+                       : drawing_.tool() == DrawTool::take_section ? model::take_section(id, *owner, sketch->frame)
+                                                                   : model::take_silhouette(id, *owner, sketch->frame);
+    if (!taken) {
+        emit hinted(QString::fromStdString(taken.finding().cause + " " + taken.finding().mend));
+        return;
+    }
+    drawing_.take_over(*taken);
+    emit drawing_changed();
+    tell_hint();
+    repaint_all();
+}
+
 void Viewport::click_at(const QPointF& place) {
     hover_at(place);
+    if (takes() && !target_) {
+        take_hovered();
+        return;
+    }
     if (draws_ && !target_) {
         if (const auto on_plane = on_sketch(place)) {
             drawing_.click(*on_plane, reach());

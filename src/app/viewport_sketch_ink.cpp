@@ -31,7 +31,8 @@ void Viewport::paint_sketch(QPainter& painter) {
     for (const auto& stretch : sketch::stretches_of(drawn, true)) {
         const bool helper = drawn.curve(stretch.curve)->construction;
         const bool selected = drawing_.selected().contains(stretch.curve);
-        const QColor color = selected ? theme_.workpiece : helper ? theme_.quiet : theme_.cutter;
+        const bool taken = static_cast<bool>(drawn.curve(stretch.curve)->source);
+        const QColor color = selected ? theme_.workpiece : helper ? theme_.quiet : taken ? theme_.ink : theme_.cutter;
         painter.setPen(helper ? axis_line(color, selected ? 2.2 : 1.1) : QPen(color, selected ? 3 : 2));
         painter.drawPath(path_of(*this, {stretch}));
     }
@@ -95,7 +96,7 @@ void Viewport::paint_half_drawn(QPainter& painter) {
         painter.setBrush(Qt::NoBrush);
     }
     const bool points = drawing_.tool() != DrawTool::select && drawing_.tool() != DrawTool::dimension;
-    if (points && !info_of(drawing_.tool()).changes && !drawing_.pointer().what.isEmpty()) {
+    if (points && !takes() && !info_of(drawing_.tool()).changes && !drawing_.pointer().what.isEmpty()) {
         const QPointF at = place_on_sketch(drawing_.pointer().at);
         painter.setPen(QPen(theme_.workpiece, 1.6));
         painter.drawRect(QRectF(at - QPointF(5, 5), QSizeF(10, 10)));

@@ -49,6 +49,12 @@ template <class Kind> Json names(const std::vector<std::pair<Kind, std::string>>
 
 Json drawing_schema() {
     const Json point = object_of({{"id", whole()}, {"x", number()}, {"y", number()}}, {"id", "x", "y"});
+    const Json source = object_of({{"kind", {{"enum", {"edge", "section", "silhouette"}}}},
+                                   {"body", text()},
+                                   {"faces", list_of(text())},
+                                   {"ends", list_of(text())},
+                                   {"number", whole()}},
+                                  {"kind", "body"});
     const Json curve = object_of({{"id", whole()},
                                   {"kind", names(sketch::curve_names())},
                                   {"points", list_of(whole())},
@@ -58,7 +64,7 @@ Json drawing_schema() {
                                   {"closed", truth()},
                                   {"through", truth()},
                                   {"knots", list_of(number())},
-                                  {"source", text()}},
+                                  {"source", source}},
                                  {"id", "kind", "points"});
     const Json constraint = object_of({{"id", whole()},
                                        {"kind", names(sketch::constraint_names())},

@@ -1,5 +1,7 @@
 #include "io/outline_pen.h"
 
+#include "geom/conjugate.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -10,29 +12,6 @@ using sketch::Point2;
 namespace {
 
 constexpr double nothing = 1e-9; ///< mm; what is shorter is not drawn
-
-// The ellipse that an affine image of a circle or ellipse is, given by two conjugate half diameters: its axes (Rytz).
-struct Axes {
-    Point2 major{};
-    double other = 0;
-    double phase = 0; ///< what an angle between the conjugate diameters is less than one between the axes
-    bool turned = false;
-};
-Axes axes_of(const Point2& u, const Point2& v) {
-    // |u cos t + v sin t|^2 is largest at t0 with tan 2 t0 = 2 u.v / (u.u - v.v).
-    const double uu = u[0] * u[0] + u[1] * u[1];
-    const double vv = v[0] * v[0] + v[1] * v[1];
-    const double uv = u[0] * v[0] + u[1] * v[1];
-    Axes axes;
-    axes.phase = std::atan2(2 * uv, uu - vv) / 2;
-    const double c = std::cos(axes.phase);
-    const double s = std::sin(axes.phase);
-    axes.major = {u[0] * c + v[0] * s, u[1] * c + v[1] * s};
-    const Point2 minor{v[0] * c - u[0] * s, v[1] * c - u[1] * s};
-    axes.other = std::hypot(minor[0], minor[1]);
-    axes.turned = axes.major[0] * minor[1] - axes.major[1] * minor[0] < 0;
-    return axes;
-}
 
 } // namespace
 
@@ -67,16 +46,16 @@ void Pen::spline(sketch::Spline spline) {
 
 void Pen::round(const Point2& center, const Point2& u, const Point2& v, double from, double sweep, const Point2& to) {
     const Point2 middle = to_mm_(center);
-    const Axes axes = axes_of(to_mm_.turned(u), to_mm_.turned(v));
+    const auto axes = geom::axes_from(to_mm_.turned(u), to_mm_.turned(v));
     const double half = std::hypot(axes.major[0], axes.major[1]);
     if (half > nothing && axes.other > nothing) {
-        const double sign = axes.turned ? -1 : 1;
-        const double start = sign * (from - axes.phase);
+        const double start = axes.angle(from);
+        const double run = axes.turned ? -sweep : sweep;
         if (std::fabs(half - axes.other) <= 1e-9 * half) {
             const double turn = std::atan2(axes.major[1], axes.major[0]);
-            chain_.push_back(sketch::arc_about(middle, half, start + turn, sign * sweep));
+            chain_.push_back(sketch::arc_about(middle, half, start + turn, run));
         } else {
-            chain_.push_back(sketch::ellipse_about(middle, axes.major, axes.other, start, sign * sweep));
+            chain_.push_back(sketch::ellipse_about(middle, axes.major, axes.other, start, run));
         }
     }
     at_ = to;

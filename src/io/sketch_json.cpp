@@ -135,6 +135,27 @@ sketch::Figure figure_from_json(const Json& item) {
     return figure;
 }
 
+Json source_to_json(const sketch::Source& source) {
+    Json item{{"kind", source.kind}, {"body", source.body}, {"faces", source.faces}};
+    if (!source.ends.empty()) {
+        item["ends"] = source.ends;
+    }
+    if (source.number != 0) {
+        item["number"] = source.number;
+    }
+    return item;
+}
+
+sketch::Source source_from_json(const Json& curve) {
+    if (!curve.contains("source")) {
+        return {};
+    }
+    const Json& item = curve.at("source");
+    return {item.at("kind").get<std::string>(), item.at("body").get<std::string>(),
+            item.value("faces", std::vector<std::string>{}), item.value("ends", std::vector<std::string>{}),
+            item.value("number", 0)};
+}
+
 } // namespace
 
 Json artwork_to_json(const sketch::Artwork& artwork) {
@@ -202,8 +223,8 @@ Json sketch_to_json(const sketch::Sketch& drawing) {
         if (curve.construction) {
             item["construction"] = true;
         }
-        if (!curve.source.empty()) {
-            item["source"] = curve.source;
+        if (curve.source) {
+            item["source"] = source_to_json(curve.source);
         }
         curves.push_back(std::move(item));
     }
@@ -241,7 +262,7 @@ sketch::Sketch sketch_from_json(const Json& json) {
             {item.at("id").get<int>(), named(sketch::curve_names(), item.at("kind").get<std::string>()),
              item.at("points").get<std::vector<int>>(), item.value("radius", 0.0), item.value("construction", false),
              item.value("degree", 3), item.value("closed", false), item.value("through", false),
-             item.value("knots", std::vector<double>{}), item.value("source", std::string{})});
+             item.value("knots", std::vector<double>{}), source_from_json(item)});
         drawing.last_id = std::max(drawing.last_id, drawing.curves.back().id);
     }
     for (const Json& item : json.value("constraints", Json::array())) {

@@ -158,7 +158,7 @@ void finish(Equation& equation, const std::vector<double>& drawn) {
 } // namespace
 
 std::vector<Equation> make_equations(const Sketch& sketch, const UnknownIndex& index, const std::vector<double>& drawn,
-                                     const std::map<int, double>& values) {
+                                     const std::map<int, double>& values, const std::vector<double>& held) {
     std::vector<Equation> equations;
     for (const Curve& curve : sketch.curves) {
         if (curve.kind == CurveKind::arc || (curve.kind == CurveKind::ellipse && curve.points.size() == 4)) {
@@ -170,12 +170,12 @@ std::vector<Equation> make_equations(const Sketch& sketch, const UnknownIndex& i
         }
     }
     for (const Curve& curve : sketch.curves) {
-        if (!curve.source.empty()) { // it lies where it was taken from
-            Equation held;
-            held.kind = ConstraintKind::fixed;
-            append_operand(held, sketch, index, curve.id);
-            finish(held, drawn);
-            equations.push_back(std::move(held));
+        if (curve.source) { // it lies where it was taken from
+            Equation kept;
+            kept.kind = ConstraintKind::fixed;
+            append_operand(kept, sketch, index, curve.id);
+            finish(kept, held);
+            equations.push_back(std::move(kept));
         }
     }
     const SharedEnds shared(sketch);

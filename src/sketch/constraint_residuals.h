@@ -54,9 +54,10 @@ struct Equation {
     [[nodiscard]] std::string pattern() const;
 };
 
-/// All equations of the sketch. `values` holds the evaluated dimension of each constraint id that has one.
+/// All equations of the sketch. `values` holds the evaluated dimension of each constraint id that has one; curves that
+/// are taken from the model are kept where the unknowns of `held` say.
 std::vector<Equation> make_equations(const Sketch& sketch, const UnknownIndex& index, const std::vector<double>& drawn,
-                                     const std::map<int, double>& values);
+                                     const std::map<int, double>& values, const std::vector<double>& held);
 
 /// Evaluates an equation; T is double or a Ceres jet. `x` holds the equation's own unknowns.
 template <class T> void evaluate_equation(const Equation& equation, const T* x, T* residual);

@@ -102,7 +102,7 @@ public:
         const int end = end_point(to, to_cutter);
         Curve part = whole_;
         part.id = first_ ? whole_.id : ++sketch_.last_id;
-        part.source.clear(); // a part is drawn here
+        part.source = {}; // a part is drawn here
         switch (whole_.kind) {
         case CurveKind::line:
             part.points = {start, end};

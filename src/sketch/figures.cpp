@@ -445,6 +445,64 @@ std::vector<int> add_curves(Sketch& sketch, const std::vector<Stretch>& stretche
     return ids;
 }
 
+bool lay(Sketch& sketch, int id, const Stretch& where) {
+    Curve* curve = sketch.curve(id);
+    const auto put = [&](size_t index, const Point2& place) {
+        if (Point* point = sketch.point(curve->points[index])) {
+            point->x = place[0];
+            point->y = place[1];
+        }
+    };
+    const bool closed = where.closed(joining_tolerance);
+    const Point2& first = where.sweep > 0 ? where.start : where.end; // arcs run counterclockwise
+    const Point2& last = where.sweep > 0 ? where.end : where.start;
+    switch (where.kind) {
+    case StretchKind::line:
+        if (curve->kind != CurveKind::line) {
+            return false;
+        }
+        put(0, where.start);
+        put(1, where.end);
+        return true;
+    case StretchKind::arc:
+        if (curve->kind != (closed ? CurveKind::circle : CurveKind::arc)) {
+            return false;
+        }
+        put(0, where.center);
+        if (closed) {
+            curve->radius = where.radius;
+        } else {
+            put(1, first);
+            put(2, last);
+        }
+        return true;
+    case StretchKind::ellipse:
+        if (curve->kind != CurveKind::ellipse || curve->points.size() != (closed ? 2U : 4U)) {
+            return false;
+        }
+        put(0, where.center);
+        put(1, {where.center[0] + where.axis[0], where.center[1] + where.axis[1]});
+        curve->radius = where.radius;
+        if (!closed) {
+            put(2, first);
+            put(3, last);
+        }
+        return true;
+    case StretchKind::spline:
+        break;
+    }
+    const Spline run = where.spline->segment(std::min(where.from, where.from + where.sweep),
+                                             std::max(where.from, where.from + where.sweep));
+    if (curve->kind != CurveKind::spline || curve->points.size() != run.poles.size() || curve->degree != run.degree) {
+        return false;
+    }
+    for (size_t i = 0; i < run.poles.size(); ++i) {
+        put(i, run.poles[i]);
+    }
+    curve->knots = run.knots;
+    return true;
+}
+
 void break_up(Sketch& sketch, int figure) {
     for (const Figure& other : std::vector<Figure>(sketch.figures)) { // what repeats it cannot do without it
         if (std::find(other.of.begin(), other.of.end(), figure) != other.of.end()) {

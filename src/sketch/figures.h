@@ -48,6 +48,9 @@ std::vector<int> regions_of(const Sketch& sketch, int figure, const std::vector<
 /// Adds curves of their own for stretches, with points where they join.
 std::vector<int> add_curves(Sketch& sketch, const std::vector<Stretch>& stretches);
 
+/// Moves a curve to where a stretch lies; false where it is of another kind (the curve stays as it is).
+bool lay(Sketch& sketch, int curve, const Stretch& where);
+
 /// Replaces a figure by curves of their own, as it draws them now.
 void break_up(Sketch& sketch, int figure);
 

@@ -157,7 +157,7 @@ public:
                 point = copy_point(point, to);
             }
             copy.id = ++sketch_.last_id;
-            copy.source.clear(); // a copy is drawn here
+            copy.source = {}; // a copy is drawn here
             copies[source] = copy.id;
             sketch_.curves.push_back(std::move(copy));
         }

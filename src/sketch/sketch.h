@@ -27,6 +27,16 @@ struct Point {
     friend bool operator==(const Point&, const Point&) = default;
 };
 
+/// What a curve is taken from; what the texts mean is the model's affair.
+struct Source {
+    std::string kind; ///< "edge", "section", "silhouette"; none: it is drawn here
+    std::string body;
+    std::vector<std::string> faces, ends; ///< names that tell the edge
+    int number = 0;                       ///< tells several with the same names apart
+    explicit operator bool() const { return !kind.empty(); }
+    friend bool operator==(const Source&, const Source&) = default;
+};
+
 enum class CurveKind { line, circle, arc, ellipse, spline };
 
 /// line: points {start, end}. circle: points {centre} and `radius`. arc: points {centre, start, end}, counterclockwise.
@@ -42,7 +52,7 @@ struct Curve {
     bool closed = false;       ///< of splines
     bool through = false;      ///< of splines: it runs through its points, else they are its control points
     std::vector<double> knots; ///< of open splines by control points; none: evenly spaced ones
-    std::string source;        ///< what it is taken from, by its name; it is held where that lies. None: drawn here
+    Source source;             ///< what of the model it is taken from; it is held where that lies
     friend bool operator==(const Curve&, const Curve&) = default;
 };
 

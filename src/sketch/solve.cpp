@@ -456,7 +456,8 @@ void measure(const Sketch& sketch, std::map<int, double>& dimension) {
         return;
     }
     const UnknownIndex index = index_unknowns(probe);
-    for (const Equation& equation : make_equations(probe, index, unknowns_of(probe, index), nothing)) {
+    for (const Equation& equation :
+         make_equations(probe, index, unknowns_of(probe, index), nothing, unknowns_of(probe, index))) {
         if (equation.law) {
             continue;
         }
@@ -483,7 +484,7 @@ Equations pointers_to(const std::vector<Equation>& equations) {
 
 } // namespace
 
-Solution solve(const Sketch& sketch, const ParameterValues& parameters) {
+Solution solve(const Sketch& sketch, const ParameterValues& parameters, const Sketch* laid) {
     Solution solution;
     solution.sketch = sketch;
     solution.findings = check_structure(sketch);
@@ -495,9 +496,13 @@ Solution solve(const Sketch& sketch, const ParameterValues& parameters) {
     const UnknownIndex index = index_unknowns(sketch);
     const Values drawn = unknowns_of(sketch, index);
     Values x = drawn;
-    const auto equations = make_equations(sketch, index, drawn, solution.dimension);
+    const Values held = laid == nullptr ? drawn : unknowns_of(*laid, index);
+    const auto equations = make_equations(sketch, index, drawn, solution.dimension, held);
     const Equations all = pointers_to(equations);
     std::vector<bool> settled = held_unknowns(all, x.size());
+    for (size_t i = 0; i < x.size(); ++i) {
+        x[i] = settled[i] ? held[i] : x[i];
+    }
     for (const Cluster& cluster : clusters_of(all, x.size())) {
         const bool holds = solve_cluster(x, cluster);
         const Linearised at = linearise(x, cluster);
@@ -526,6 +531,11 @@ Solution solve(const Sketch& sketch, const ParameterValues& parameters) {
     }
     solution.degrees_of_freedom += static_cast<int>(std::count(read.begin(), read.end(), false));
     write_back(solution.sketch, index, x);
+    for (Curve& curve : solution.sketch.curves) {
+        if (laid != nullptr && curve.source) {
+            curve.knots = laid->curve(curve.id)->knots;
+        }
+    }
     for (const auto& [point, at] : index.of_point) {
         const auto i = static_cast<size_t>(at);
         if (!settled[i] || !settled[i + 1]) {
@@ -550,7 +560,7 @@ Sketch drag(const Sketch& solved, const ParameterValues& parameters, const std::
     const auto values = evaluate_dimensions(solved, parameters, findings);
     const UnknownIndex index = index_unknowns(solved);
     Values x = unknowns_of(solved, index);
-    const auto equations = make_equations(solved, index, x, values);
+    const auto equations = make_equations(solved, index, x, values, x);
     const Equations all = pointers_to(equations);
     const auto held = held_unknowns(all, x.size());
     std::map<size_t, double> wished; ///< unknown -> value

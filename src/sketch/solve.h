@@ -29,7 +29,9 @@ struct Solution {
 /// Largest violation (mm) at which a constraint counts as held.
 inline constexpr double solve_tolerance = 1e-9;
 
-Solution solve(const Sketch& sketch, const ParameterValues& parameters);
+/// `laid`: the same sketch with its taken curves where their sources are now. They are held there, while everything
+/// else starts from where it is drawn, on the sides where it is drawn.
+Solution solve(const Sketch& sketch, const ParameterValues& parameters, const Sketch* laid = nullptr);
 
 /// The solved sketch with points pulled to other places as far as the constraints let them, everything else following.
 /// A pull goes in steps along what can move, so that nothing flips over. `solved` must hold its constraints.

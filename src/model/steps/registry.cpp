@@ -125,6 +125,11 @@ Dependencies dependencies_of(const StepDefinition& definition) {
             sketch::for_each_formula(*drawing, [&](const Expression& formula, const Dimension&) {
                 result.parameters.merge(names_read(formula.text));
             });
+            for (const sketch::Curve& curve : drawing->curves) {
+                if (curve.source) {
+                    result.reads.insert(curve.source.body);
+                }
+            }
         }
     }
     return result;

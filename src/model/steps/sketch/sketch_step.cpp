@@ -1,6 +1,7 @@
 #include "model/steps/sketch/sketch_step.h"
 
 #include "geom/profile.h"
+#include "model/taken.h"
 #include "sketch/figures.h"
 
 namespace kervo::model {
@@ -32,7 +33,11 @@ StepOutput SketchStep::evaluate(const StepInputs& inputs) const {
         }
     }
     frame.Translate(gp_Vec(frame.Direction()) * answers.number("offset", offset, length_dimension));
-    sketch::Solution solution = sketch::solve(drawing, *inputs.parameters);
+    sketch::Sketch laid = drawing;
+    for (const Finding& finding : follow_sources(laid, inputs.bodies, frame)) {
+        answers.report("drawing", finding);
+    }
+    sketch::Solution solution = sketch::solve(drawing, *inputs.parameters, &laid);
     for (const Finding& finding : solution.findings) {
         answers.report("drawing", finding);
     }
@@ -45,7 +50,7 @@ StepOutput SketchStep::evaluate(const StepInputs& inputs) const {
             result->covered[figure.id] = sketch::regions_of(solution.sketch, figure.id, result->regions);
         }
     } else {
-        solution.sketch = drawing;
+        solution.sketch = laid;
     }
     result->solution = std::move(solution);
     output.sketch = std::move(result);

@@ -1,0 +1,211 @@
+// Curves that a sketch takes from the model: what is seen of edges, sections and silhouettes, and that they follow.
+#include "model_fixture.h"
+
+#include "model/taken.h"
+#include "sketch/edit.h"
+
+using namespace kervo;
+using namespace kervo::model;
+using namespace kervo::model::test;
+
+namespace {
+
+double area_of(const sketch::Sketch& drawing) {
+    double sum = 0;
+    for (const auto& region : sketch::find_regions(drawing)) {
+        sum += region.area;
+    }
+    return sum;
+}
+double area_of(const Evaluation& evaluation, int step) {
+    double sum = 0;
+    for (const auto& region : evaluation.report(step)->output->sketch->regions) {
+        sum += region.area;
+    }
+    return sum;
+}
+gp_Ax3 level(double z = 0) {
+    return {gp_Pnt(0, 0, z), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)};
+}
+gp_Ax3 front() {
+    return {gp_Pnt(0, 0, 0), gp_Dir(0, -1, 0), gp_Dir(1, 0, 0)};
+}
+
+int stock(Builder& b, const std::string& shape, const std::string& diameter, const std::string& height,
+          const std::string& turn_x = "0 deg") {
+    Stock made;
+    made.shape.value = shape;
+    made.diameter.text = diameter;
+    made.height.text = height;
+    made.top_diameter.text = "10 mm";
+    made.turn_x.text = turn_x;
+    return b.step(made);
+}
+
+sketch::Sketch taken_into(const Result<std::vector<Taken>>& taken) {
+    sketch::Sketch drawing;
+    EXPECT_TRUE(taken) << taken.finding().cause;
+    add_taken(drawing, *taken);
+    return drawing;
+}
+
+int kinds(const sketch::Sketch& drawing, sketch::CurveKind kind) {
+    return static_cast<int>(
+        std::count_if(drawing.curves.begin(), drawing.curves.end(), [kind](const auto& c) { return c.kind == kind; }));
+}
+
+} // namespace
+
+TEST(TakenEdges, FollowTheirSourceWithAClearanceAndFrozenOnesDoNot) {
+    Builder b;
+    b.set("w", "60 mm");
+    b.set("gap", "2 mm");
+    const int plate = b.box("w", "40", "10");
+    const BodyPtr body = body_of(b.evaluate(), std::to_string(plate));
+    sketch::Sketch drawing = taken_into(take_edges(std::to_string(plate), *body, face_near(body, 0, 0, 10), level(20)));
+    ASSERT_EQ(drawing.curves.size(), 4U);
+    EXPECT_TRUE(
+        add_taken(drawing, *take_edges(std::to_string(plate), *body, face_near(body, 0, 0, 10), level())).empty());
+    std::set<int> edges;
+    for (auto& curve : drawing.curves) {
+        curve.construction = true; // guides for what stands around them
+        edges.insert(curve.id);
+    }
+    sketch::Sketch frozen = drawing;
+    for (auto& curve : frozen.curves) {
+        curve.source = {};
+        curve.construction = false;
+    }
+    const auto around = sketch::offset(drawing, edges, "gap", 2, {100, 0}, false);
+    ASSERT_FALSE(around.problem) << around.problem->cause;
+    const auto rounded = sketch::offset(drawing, edges, "gap", 2, {100, 0}, true);
+    ASSERT_FALSE(rounded.problem);
+    const auto inside = sketch::offset(drawing, edges, "gap", 2, {0, 0}, false);
+    ASSERT_FALSE(inside.problem);
+    const int sharp_sketch = b.sketch(around.sketch, "20");
+    const int round_sketch = b.sketch(rounded.sketch, "20");
+    const int inner_sketch = b.sketch(inside.sketch, "20");
+    const int frozen_sketch = b.sketch(frozen, "20");
+    const auto expect = [&](double w, double gap) {
+        const auto now = b.evaluate();
+        EXPECT_FALSE(now.failed());
+        EXPECT_NEAR(area_of(now, sharp_sketch), (w + 2 * gap) * (40 + 2 * gap), 1e-6);
+        EXPECT_NEAR(area_of(now, round_sketch), w * 40 + 2 * gap * (w + 40) + pi * gap * gap, 1e-6);
+        EXPECT_NEAR(area_of(now, inner_sketch), (w - 2 * gap) * (40 - 2 * gap), 1e-6);
+        EXPECT_NEAR(area_of(now, frozen_sketch), 60 * 40, 1e-6);
+        EXPECT_EQ(now.report(sharp_sketch)->output->sketch->solution.degrees_of_freedom, 0);
+    };
+    expect(60, 2);
+    b.set("w", "75 mm");
+    expect(75, 2);
+    b.set("gap", "3.5 mm");
+    expect(75, 3.5);
+}
+
+TEST(TakenEdges, AreSeenAsWhatTheyAre) {
+    Builder b;
+    const int tilted = stock(b, "cylinder", "40 mm", "30 mm", "30 deg");
+    const BodyPtr body = body_of(b.evaluate(), std::to_string(tilted));
+    // Its upper rim is seen as an ellipse, from its side as a line.
+    const TopoDS_Shape top = face_near(body, 0, -30 * std::sin(pi / 6), 30 * std::cos(pi / 6));
+    sketch::Sketch seen = taken_into(take_edges(std::to_string(tilted), *body, top, level()));
+    ASSERT_EQ(seen.curves.size(), 1U);
+    EXPECT_EQ(seen.curves[0].kind, sketch::CurveKind::ellipse);
+    EXPECT_NEAR(area_of(seen), pi * 400 * std::cos(pi / 6), 1e-8);
+    const gp_Ax3 side(gp_Pnt(0, 0, 0), gp_Dir(1, 0, 0), gp_Dir(0, 1, 0));
+    seen = taken_into(take_edges(std::to_string(tilted), *body, top, side));
+    ASSERT_EQ(kinds(seen, sketch::CurveKind::line), 1);
+    EXPECT_NEAR(sketch::stretch_of(seen, seen.curves[0]).length(), 40, 1e-9);
+    // An upright edge of a box is nothing but a point from above.
+    const int block = b.box("10", "10", "10");
+    const BodyPtr box = body_of(b.evaluate(), std::to_string(block));
+    const TopoDS_Shape upright = geom::nearest_element(box->shape, TopAbs_EDGE, gp_Pnt(5, 5, 5)).element;
+    const auto nothing = take_edges(std::to_string(block), *box, upright, level());
+    ASSERT_FALSE(nothing);
+    EXPECT_EQ(nothing.finding().code, "taken.nothing");
+}
+
+TEST(TakenSections, AreWhereThePlaneCuts) {
+    Builder b;
+    const int cylinder = stock(b, "cylinder", "40 mm", "30 mm");
+    const int cone = stock(b, "cone", "40 mm", "30 mm");
+    const int plate = b.box("60", "40", "10");
+    sketch::Sketch hole;
+    circle(hole, 10, 5, 6);
+    b.cut(b.sketch(hole), {{10, 5}}, {std::to_string(plate)});
+    const auto evaluation = b.evaluate();
+    const auto section = [&](int id, const gp_Ax3& frame) {
+        return taken_into(take_section(std::to_string(id), *body_of(evaluation, std::to_string(id)), frame));
+    };
+    EXPECT_NEAR(area_of(section(cylinder, level(12))), 400 * pi, 1e-7);
+    EXPECT_NEAR(area_of(section(cylinder, front())), 40 * 30, 1e-7);
+    EXPECT_NEAR(area_of(section(cone, level(15))), pi * 12.5 * 12.5, 1e-7);
+    const sketch::Sketch cut = section(plate, level(5));
+    EXPECT_EQ(kinds(cut, sketch::CurveKind::line), 4);
+    EXPECT_EQ(kinds(cut, sketch::CurveKind::circle), 1);
+    EXPECT_NEAR(area_of(cut), 2400, 1e-7); // the plate around the hole, and the disc in it
+    EXPECT_FALSE(take_section(std::to_string(plate), *body_of(evaluation, std::to_string(plate)), level(50)));
+    // Askew through a cylinder: an ellipse.
+    const double tilt = pi / 6;
+    const gp_Ax3 askew(gp_Pnt(0, 0, 15), gp_Dir(0, -std::sin(tilt), std::cos(tilt)), gp_Dir(1, 0, 0));
+    EXPECT_NEAR(area_of(section(cylinder, askew)), 400 * pi / std::cos(tilt), 1e-6);
+}
+
+TEST(TakenSilhouettes, AreTheOutlineWithWhatOneSeesThrough) {
+    Builder b;
+    const int ball = stock(b, "sphere", "40 mm", "30 mm");
+    const int lying = stock(b, "cylinder", "40 mm", "30 mm", "90 deg");
+    const int tilted = stock(b, "cylinder", "20 mm", "50 mm", "40 deg");
+    const int cone = stock(b, "cone", "40 mm", "30 mm", "90 deg");
+    const int plate = b.box("60", "40", "10");
+    sketch::Sketch hole;
+    circle(hole, 10, 5, 6);
+    b.cut(b.sketch(hole), {{10, 5}}, {std::to_string(plate)});
+    const auto evaluation = b.evaluate();
+    const auto silhouette = [&](int id, const gp_Ax3& frame = level()) {
+        return taken_into(take_silhouette(std::to_string(id), *body_of(evaluation, std::to_string(id)), frame));
+    };
+    EXPECT_NEAR(area_of(silhouette(ball)), 400 * pi, 1e-7);
+    EXPECT_NEAR(area_of(silhouette(lying)), 40 * 30, 1e-7);
+    EXPECT_NEAR(area_of(silhouette(lying, front())), 400 * pi, 1e-7);
+    // A tilted cylinder shows its side and one of its ends: d h sin + pi r^2 cos.
+    EXPECT_NEAR(area_of(silhouette(tilted)), 20 * 50 * std::sin(40 * pi / 180) + 100 * pi * std::cos(40 * pi / 180),
+                1e-7);
+    EXPECT_NEAR(area_of(silhouette(cone)), (40 + 10) / 2.0 * 30, 1e-7);
+    const sketch::Sketch through = silhouette(plate);
+    EXPECT_EQ(kinds(through, sketch::CurveKind::line), 4);
+    EXPECT_EQ(kinds(through, sketch::CurveKind::circle), 1);
+    const gp_Ax3 corner(gp_Pnt(0, 0, 0), gp_Dir(1, 1, 1));
+    // Of a box seen from its corner one sees three faces: the sum of their areas, each times its slope.
+    const int block = b.box("10", "20", "30");
+    const auto again = b.evaluate();
+    const auto hexagon =
+        taken_into(take_silhouette(std::to_string(block), *body_of(again, std::to_string(block)), corner));
+    EXPECT_EQ(hexagon.curves.size(), 6U);
+    EXPECT_NEAR(area_of(hexagon), (10 * 20 + 20 * 30 + 10 * 30) / std::sqrt(3.0), 1e-7);
+}
+
+TEST(TakenCurves, SayWhenTheirSourceIsGone) {
+    Builder b;
+    const int plate = b.box("60", "40", "10");
+    const int post = stock(b, "cylinder", "20 mm", "30 mm");
+    const auto evaluation = b.evaluate();
+    sketch::Sketch drawing =
+        taken_into(take_section(std::to_string(post), *body_of(evaluation, std::to_string(post)), level(5)));
+    const auto more = take_silhouette(std::to_string(plate), *body_of(evaluation, std::to_string(plate)), level(5));
+    add_taken(drawing, *more);
+    ASSERT_EQ(drawing.curves.size(), 5U);
+    const int sketch = b.sketch(drawing, "5");
+    EXPECT_TRUE(b.evaluate().report(sketch)->findings.empty());
+    // A shape without a top rim of that kind: the curve stays, and it is said.
+    b.change<Stock>(post, [](Stock& s) { s.shape.value = "box"; });
+    auto now = b.evaluate();
+    EXPECT_TRUE(has_code(now, sketch, "taken.lost"));
+    EXPECT_TRUE(has_code(now, sketch, "taken.more"));
+    EXPECT_FALSE(now.failed());
+    EXPECT_EQ(now.report(sketch)->output->sketch->solution.sketch.curves.size(), 5U);
+    b.change<Stock>(post, [](Stock& s) { s.shape.value = "cylinder"; });
+    EXPECT_TRUE(b.evaluate().report(sketch)->findings.empty());
+    b.change<Stock>(post, [](Stock& s) { s.height.text = "2 mm"; }); // below the plane now
+    EXPECT_TRUE(has_code(b.evaluate(), sketch, "taken.lost"));
+}
