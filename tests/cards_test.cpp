@@ -492,6 +492,51 @@ private slots:
         QVERIFY(says(hand, "removed"));
     }
 
+    void measured_parameters_by_card_and_table() {
+        QTemporaryDir folder;
+        Hand hand;
+        hand.window().open_file(demo_copy(folder));
+        hand.settle();
+        const size_t own = hand.document().parameters.size();
+        hand.find_verb("measures a length");
+        hand.settle();
+        hand.choose("field_what", "A volume");
+        hand.choose("field_body", "Spindle");
+        hand.fill("field_parameter", "spindle_volume");
+        hand.settle();
+        const double volume = pi * 225 * 80;
+        const auto& measured = hand.output(120).measured;
+        QVERIFY(near(measured.at("spindle_volume").value, volume, 1e-12));
+        hand.press_button("Accept");
+        // It stands below the others, to be read only.
+        QTableWidget& table = hand.parameters();
+        const int row = static_cast<int>(own);
+        QCOMPARE(table.item(row, 0)->text(), QString("spindle_volume"));
+        QCOMPARE(table.item(row, 2)->text(), QString::number(volume / 1000, 'f', 2) + QString(" cm\u00b3"));
+        QVERIFY(!table.item(row, 0)->flags().testFlag(Qt::ItemIsEditable));
+        // A formula of the table may read it, and an earlier step may not.
+        hand.add_parameter("side", "(spindle_volume)^(1/3)");
+        hand.settle();
+        QCOMPARE(table.item(row, 0)->text(), QString("side"));
+        QCOMPARE(table.item(row, 2)->text(), QString::number(std::cbrt(volume), 'f', 3));
+        hand.set_formula(0, "side / 2");
+        hand.settle();
+        QVERIFY(!hand.session().findings().empty());
+        QCOMPARE(hand.session().findings().front().code, std::string("parameter.loop"));
+        hand.key(Qt::Key_Z, Qt::ControlModifier);
+        hand.settle();
+        QVERIFY(hand.session().findings().empty());
+        // The name follows in every formula.
+        hand.open_step(120);
+        hand.fill("field_parameter", "content");
+        hand.settle();
+        QCOMPARE(hand.document().parameters.back().formula, std::string("(content)^(1/3)"));
+        hand.press_button("Accept");
+        hand.set_formula(5, "36 mm");
+        hand.settle();
+        QCOMPARE(table.item(row, 2)->text(), QString::number(std::cbrt(pi * 324 * 80), 'f', 3));
+    }
+
     void find_a_verb_by_arrows_and_escape() {
         Hand hand;
         hand.model().setFocus();

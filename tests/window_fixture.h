@@ -255,7 +255,7 @@ public:
         type(name);
         key(Qt::Key_Return);
         parameters().setFocus();
-        parameters().setCurrentCell(parameters().rowCount() - 1, 1);
+        parameters().setCurrentCell(static_cast<int>(document().parameters.size()) - 1, 1);
         key(Qt::Key_F2);
         key(Qt::Key_A, Qt::ControlModifier);
         type(formula);
@@ -263,6 +263,7 @@ public:
     }
     /// Types into a cell of the parameters' table: 0 name, 1 formula.
     void set_cell(int row, int column, const QString& text) {
+        parameters().scrollToItem(parameters().item(row, column));
         const QPoint at = parameters().visualItemRect(parameters().item(row, column)).center();
         QTest::mouseDClick(window_.windowHandle(), Qt::LeftButton, {}, parameters().viewport()->mapTo(&window_, at));
         settle();

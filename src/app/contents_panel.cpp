@@ -91,8 +91,7 @@ ContentsPanel::ContentsPanel(Session& session, Viewport& viewport, const Theme& 
     connect(axis_, &QComboBox::activated, this, &ContentsPanel::set_axis);
     connect(offset_, &QLineEdit::editingFinished, this, [this] {
         auto cutaway = session_.cutaway();
-        const auto place = evaluate_as(offset_->text().toStdString(),
-                                       evaluate_parameters(session_.document().parameters).values, length_dimension);
+        const auto place = evaluate_as(offset_->text().toStdString(), session_.parameters().values, length_dimension);
         offset_->setProperty("wrong", !place.ok());
         offset_->style()->polish(offset_);
         if (cutaway && place) {

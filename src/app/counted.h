@@ -1,5 +1,7 @@
-// "1 step", "3 steps": counts in plain words.
+// Numbers in plain words: "1 step", "3 steps", "120.5 mm".
 #pragma once
+
+#include "base/units.h"
 
 #include <QString>
 
@@ -8,5 +10,8 @@ namespace kervo::app {
 inline QString counted(qsizetype count, const QString& one, const QString& many) {
     return QString::number(count) + ' ' + (count == 1 ? one : many);
 }
+
+/// A value with the unit that people would write for it: "120.5 mm", "36 deg", "884.97 cm3".
+QString quantity_text(const Quantity& value);
 
 } // namespace kervo::app

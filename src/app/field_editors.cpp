@@ -1,5 +1,6 @@
 #include "app/field_editors.h"
 
+#include "app/counted.h"
 #include "app/drawing_editor.h"
 #include "app/piece_editor.h"
 #include "base/assignment.h"
@@ -113,7 +114,7 @@ public:
 
 private:
     bool show_value(const QString& text) {
-        const auto parameters = evaluate_parameters(context_.session.document().parameters);
+        const auto parameters = context_.session.parameters();
         const auto number = evaluate_as(formula_in(text.toStdString()), parameters.values, info_.dimension);
         value_->setText(number ? QString::fromStdString(
                                      format_quantity(*number, info_.dimension == angle_dimension ? "deg" : "mm", 3)) +
@@ -182,6 +183,55 @@ public:
 
 private:
     QComboBox* box_;
+};
+
+class ParameterNameEditor : public FieldEditor {
+public:
+    ParameterNameEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : FieldEditor(info, context, parent) {
+        auto* row = row_of(this);
+        row->addWidget(label_for(info_, this));
+        field_ = new QLineEdit(this);
+        field_->setAccessibleName(QString::fromStdString(info_.label));
+        field_->setObjectName(QString::fromStdString("field_" + info_.key));
+        field_->setToolTip(toolTip());
+        value_ = new QLabel(this);
+        value_->setObjectName("quiet");
+        row->addWidget(field_, 1);
+        row->addWidget(value_);
+        connect(field_, &QLineEdit::editingFinished, this, [this] { rename(field_->text().trimmed().toStdString()); });
+    }
+    void refresh(const model::FieldValue& value) override {
+        if (!field_->hasFocus()) {
+            field_->setText(QString::fromStdString(std::get<model::ParameterName>(value).text));
+        }
+        const model::StepReport* report = context_.report();
+        value_->clear();
+        if (report != nullptr && report->output && !report->output->measured.empty()) {
+            value_->setText(quantity_text(report->output->measured.begin()->second));
+        }
+    }
+
+private:
+    // Every formula that reads it reads the new name.
+    void rename(const std::string& name) {
+        const auto& document = context_.session.document();
+        const auto& all = document.parameters;
+        const auto old = model::dependencies_of(document.step(context_.step)->definition).measures;
+        const bool taken = std::any_of(all.begin(), all.end(), [&](const Parameter& p) { return p.name == name; });
+        if (old.contains(name)) {
+            return;
+        }
+        if (taken || old.empty() || !is_parameter_name(name)) {
+            set(model::ParameterName{name}); // the step says what is wrong with it
+            return;
+        }
+        context_.session.edit(
+            [&](const model::Document& before) { return model::rename_parameter(before, *old.begin(), name); });
+    }
+
+    QLineEdit* field_;
+    QLabel* value_;
 };
 
 class FileEditor : public FieldEditor {
@@ -294,9 +344,17 @@ private:
                 offer(reference, words_for(reference));
             } else if (info_.accepts.contains(model::ElementKind::face)) {
                 for (const TopoDS_Shape& face : geom::faces_of(body->shape)) {
-                    if (offered_.size() < most && geom::plane_of(face)) {
+                    const bool any = info_.accepts.size() > 1 || info_.question == model::Question::measured;
+                    if (offered_.size() < most && (any || geom::plane_of(face))) {
                         const auto reference = model::refer_to(id, *body, face);
                         offer(reference, words_for(reference));
+                    }
+                }
+            } else if (info_.accepts.contains(model::ElementKind::edge)) {
+                for (const TopoDS_Shape& edge : geom::edges_of(body->shape)) {
+                    if (offered_.size() < most) {
+                        const auto reference = model::refer_to(id, *body, edge);
+                        offer(reference, words_for(reference) + tr(" of %1 mm").arg(geom::length_of(edge), 0, 'f', 1));
                     }
                 }
             } else if (info_.accepts.contains(model::ElementKind::vertex)) {
@@ -485,6 +543,9 @@ FieldEditor* make_editor(const model::Field& field, const CardContext& context, 
     }
     if (std::holds_alternative<model::SketchLink>(field.value)) {
         return new SketchLinkEditor(field.info, context, parent);
+    }
+    if (std::holds_alternative<model::ParameterName>(field.value)) {
+        return new ParameterNameEditor(field.info, context, parent);
     }
     if (std::holds_alternative<model::AssetLink>(field.value)) {
         return new FileEditor(field.info, context, parent);

@@ -1,9 +1,14 @@
 #include "app/parameters_panel.h"
 
+#include "app/counted.h"
+
+#include <QApplication>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QPushButton>
 #include <QVBoxLayout>
+
+#include <algorithm>
 
 namespace kervo::app {
 
@@ -59,6 +64,8 @@ ParametersPanel::ParametersPanel(Session& session, const Theme& theme, QWidget* 
     column->addWidget(problem_);
     connect(table_, &QTableWidget::cellChanged, this, &ParametersPanel::take_cell);
     connect(&session_, &Session::changed, this, &ParametersPanel::refresh);
+    connect(&session_, &Session::pictured, this, &ParametersPanel::refresh_measured);
+    connect(&session_, &Session::completed, this, &ParametersPanel::refresh_measured);
     refresh();
 }
 
@@ -67,11 +74,24 @@ void ParametersPanel::set_theme(const Theme& theme) {
     refresh();
 }
 
+// Values that hang on what is measured follow the model, not the document; a cell that is being typed into stays.
+void ParametersPanel::refresh_measured() {
+    const auto& steps = session_.document().steps;
+    const bool measures = std::any_of(steps.begin(), steps.end(), [](const model::StepPtr& step) {
+        return !model::dependencies_of(step->definition).measures.empty();
+    });
+    const QWidget* focus = QApplication::focusWidget();
+    const bool types = focus != nullptr && focus != table_ && table_->isAncestorOf(focus);
+    if (measures && !types) {
+        refresh();
+    }
+}
+
 void ParametersPanel::refresh() {
     filling_ = true;
     // Small enough to be evaluated here at every change, so that an error stands in its row at once.
     const auto& parameters = session_.document().parameters;
-    const EvaluatedParameters evaluated = evaluate_parameters(parameters);
+    const EvaluatedParameters evaluated = session_.parameters();
     table_->setRowCount(static_cast<int>(parameters.size()));
     QString problems;
     for (int row = 0; row < table_->rowCount(); ++row) {
@@ -100,8 +120,9 @@ void ParametersPanel::refresh() {
             item->setForeground(bad && column != name_column ? theme_.finding
                                 : column == formula_column   ? theme_.quiet
                                                              : theme_.ink);
+            const auto readable = Qt::ItemIsEnabled | Qt::ItemIsSelectable;
+            item->setFlags(column == value_column ? readable : readable | Qt::ItemIsEditable);
             if (column == value_column) {
-                item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
                 item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             }
         }
@@ -110,9 +131,38 @@ void ParametersPanel::refresh() {
                 QString::fromStdString(parameter.name + ": " + finding->second.cause + " " + finding->second.mend);
         }
     }
+    add_measured();
     problem_->setText(problems);
     problem_->setVisible(!problems.isEmpty());
     filling_ = false;
+}
+
+// What steps measure stands below, to be read only.
+void ParametersPanel::add_measured() {
+    for (const auto& step : session_.document().steps) {
+        for (const std::string& name : model::dependencies_of(step->definition).measures) {
+            const model::StepReport* report = session_.report(step->id);
+            QString shown;
+            if (report != nullptr && report->output && report->output->measured.contains(name)) {
+                shown = quantity_text(report->output->measured.at(name));
+            }
+            const int row = table_->rowCount();
+            table_->setRowCount(row + 1);
+            const QString texts[] = {QString::fromStdString(name), tr("by step %1").arg(step->number), shown};
+            for (int column = 0; column < 3; ++column) {
+                auto* item = new QTableWidgetItem(texts[column]);
+                item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+                item->setToolTip(tr("Measured by step %1, %2; later steps may read it.")
+                                     .arg(step->number)
+                                     .arg(QString::fromStdString(step->name)));
+                item->setForeground(column == formula_column ? theme_.quiet : theme_.ink);
+                if (column == value_column) {
+                    item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+                }
+                table_->setItem(row, column, item);
+            }
+        }
+    }
 }
 
 void ParametersPanel::take_cell(int row, int column) {
@@ -144,7 +194,8 @@ void ParametersPanel::add_parameter() {
     std::string name = "length";
     const auto taken = [&] {
         const auto& all = session_.document().parameters;
-        return std::any_of(all.begin(), all.end(), [&](const Parameter& p) { return p.name == name; });
+        return std::any_of(all.begin(), all.end(), [&](const Parameter& p) { return p.name == name; }) ||
+               session_.parameters().values.contains(name);
     };
     for (int number = 2; taken(); ++number) {
         name = "length_" + std::to_string(number);
@@ -154,8 +205,9 @@ void ParametersPanel::add_parameter() {
         return document;
     });
     table_->setFocus();
-    table_->setCurrentCell(table_->rowCount() - 1, name_column);
-    table_->editItem(table_->item(table_->rowCount() - 1, name_column));
+    const int row = static_cast<int>(session_.document().parameters.size()) - 1; // measured ones stand below
+    table_->setCurrentCell(row, name_column);
+    table_->editItem(table_->item(row, name_column));
 }
 
 void ParametersPanel::remove_parameter() {

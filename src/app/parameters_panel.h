@@ -20,6 +20,8 @@ public:
 
 private:
     void refresh();
+    void refresh_measured();
+    void add_measured();
     void take_cell(int row, int column);
 
     Session& session_;

@@ -238,6 +238,8 @@ void RoutePanel::refresh_row(const model::Step& step) {
         did = tr("suspended");
     } else if (report->output->sketch) {
         did = counted(static_cast<qsizetype>(report->output->sketch->regions.size()), tr("region"), tr("regions"));
+    } else if (!report->output->measured.empty()) {
+        did = quantity_text(report->output->measured.begin()->second);
     } else if (report->output->removed > 0) {
         did = QString::fromUtf8("\u2212 ") + volume_text(report->output->removed);
     } else {

@@ -416,6 +416,11 @@ const model::StepReport* Session::pictured_report(int step) const {
     return picture_ && picture_->as_of == step ? picture_->evaluation->report(step) : nullptr;
 }
 
+EvaluatedParameters Session::parameters() const {
+    const model::Evaluation* known = whole_ ? whole_.get() : picture_ ? picture_->evaluation.get() : nullptr;
+    return evaluate_parameters(document().parameters, known != nullptr ? known->measured : ParameterValues{});
+}
+
 Findings Session::findings() const {
     Findings all;
     if (const auto evaluation = whole_is_new_ || !picture_ ? whole_ : picture_->evaluation) {

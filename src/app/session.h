@@ -27,6 +27,8 @@ public:
     [[nodiscard]] const model::StepReport* report(int step) const;
     /// What the picture shows of the step; null unless it is a picture as of that very step.
     [[nodiscard]] const model::StepReport* pictured_report(int step) const;
+    /// The parameters as they stand in the document, those that are measured as last known.
+    [[nodiscard]] EvaluatedParameters parameters() const;
     /// All findings known now, of parameters and steps.
     [[nodiscard]] Findings findings() const;
     [[nodiscard]] bool edited() const { return saved_ != history_[at_]; }

@@ -460,10 +460,17 @@ void Viewport::freeze() {
 
 void Viewport::tell_hint() {
     if (target_) {
-        const bool vertex = target_->accepts.contains(model::ElementKind::vertex);
-        emit hinted(target_->sees_bodies() ? tr("Next pick: a body")
-                    : vertex               ? tr("Next pick: a vertex")
-                                           : tr("Next pick: a flat face"));
+        const std::pair<model::ElementKind, QString> names[] = {{model::ElementKind::body, tr("a body")},
+                                                                {model::ElementKind::face, tr("a face")},
+                                                                {model::ElementKind::edge, tr("an edge")},
+                                                                {model::ElementKind::vertex, tr("a vertex")}};
+        QStringList wanted;
+        for (const auto& [kind, name] : names) {
+            if (target_->accepts.contains(kind)) {
+                wanted.append(name);
+            }
+        }
+        emit hinted(tr("Next pick: %1").arg(wanted.join(tr(" or "))));
     } else if (draws_) {
         emit hinted(drawing_.hint());
     } else if (const auto step = session_.document().step(session_.card());

@@ -77,9 +77,13 @@ struct Walk {
 
 } // namespace
 
-EvaluatedParameters evaluate_parameters(const std::vector<Parameter>& parameters) {
+EvaluatedParameters evaluate_parameters(const std::vector<Parameter>& parameters, const ParameterValues& given) {
     Walk walk;
+    walk.result.values = given;
     for (const Parameter& parameter : parameters) {
+        if (given.contains(parameter.name)) {
+            continue;
+        }
         if (!is_parameter_name(parameter.name)) {
             walk.result.findings.insert_or_assign(
                 parameter.name, error_finding("parameter.name", "\u201c" + parameter.name + "\u201d cannot be a name.",

@@ -21,6 +21,9 @@ Json value_to_json(const Choice& value) {
 Json value_to_json(const SketchLink& value) {
     return value.step;
 }
+Json value_to_json(const ParameterName& value) {
+    return value.text;
+}
 Json value_to_json(const AssetLink& value) {
     return value.name;
 }
@@ -90,6 +93,9 @@ void value_from_json(const Json& json, Choice& value) {
 }
 void value_from_json(const Json& json, SketchLink& value) {
     value.step = json.get<int>();
+}
+void value_from_json(const Json& json, ParameterName& value) {
+    value.text = json.get<std::string>();
 }
 void value_from_json(const Json& json, AssetLink& value) {
     value.name = json.get<std::string>();

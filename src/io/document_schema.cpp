@@ -122,6 +122,7 @@ Json schema_of(const FieldInfo& info, const FieldValue& value) {
         schema = whole();
         break;
     case 3:
+    case 8:
         schema = text();
         break;
     case 4: {

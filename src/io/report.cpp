@@ -104,6 +104,9 @@ Json report(const Document& document, const Evaluation& evaluation, int as_of) {
         }
         json["parameters"].push_back(std::move(item));
     }
+    for (const auto& [name, value] : evaluation.measured) {
+        json["parameters"].push_back({{"name", name}, {"measured", true}, {"value", value.value}});
+    }
     json["steps"] = Json::array();
     for (const StepReport& step : evaluation.steps) {
         json["steps"].push_back(step_to_json(*document.step(step.id), step));

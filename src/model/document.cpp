@@ -121,7 +121,8 @@ Document rename_parameter(Document document, const std::string& from, const std:
         }
     }
     for (StepPtr& step : document.steps) {
-        if (!dependencies_of(step->definition).parameters.contains(from)) {
+        const Dependencies names = dependencies_of(step->definition);
+        if (!names.parameters.contains(from) && !names.measures.contains(from)) {
             continue;
         }
         auto copy = std::make_shared<Step>(*step);
@@ -129,6 +130,8 @@ Document rename_parameter(Document document, const std::string& from, const std:
             using Value = std::decay_t<decltype(value)>;
             if constexpr (std::is_same_v<Value, Expression>) {
                 value.text = rename_in_formula(value.text, from, to);
+            } else if constexpr (std::is_same_v<Value, ParameterName>) {
+                value.text = value.text == from ? to : value.text;
             } else if constexpr (std::is_same_v<Value, sketch::Sketch>) {
                 sketch::for_each_formula(value, [&](Expression& formula, const Dimension&) {
                     formula.text = rename_in_formula(formula.text, from, to);

@@ -5,6 +5,8 @@
 
 #include <algorithm>
 #include <chrono>
+#include <deque>
+#include <iterator>
 
 namespace kervo::model {
 
@@ -89,8 +91,11 @@ namespace {
 struct Task {
     StepPtr step;
     Dependencies reads;
-    std::set<int> after; ///< steps whose output it reads
-    bool stale = false;  ///< something it reads comes from a failed or stale step
+    std::set<int> after;                     ///< steps whose output it reads
+    std::set<std::string> needs;             ///< measured parameters that its formulas hang on
+    std::optional<Finding> problem;          ///< why it cannot even be tried
+    std::unique_ptr<ParameterValues> values; ///< with what is measured; null where the document's own are enough
+    bool stale = false;                      ///< something it reads comes from a failed or stale step
     bool done = false;
     StepReport report;
 };
@@ -98,8 +103,7 @@ struct Task {
 class Run {
 public:
     Run(const Document& document, EvaluationCache& cache, const Services& services, Progress& progress)
-        : document_(document), cache_(cache), services_(services), progress_(progress),
-          parameters_(evaluate_parameters(document.parameters)) {}
+        : document_(document), cache_(cache), services_(services), progress_(progress) {}
 
     Evaluation evaluate(int as_of) {
         plan(as_of);
@@ -127,11 +131,14 @@ private:
     void plan(int as_of) {
         std::map<BodyId, int> last_writer;
         for (const StepPtr& step : document_.steps) {
-            tasks_.push_back({step, dependencies_of(step->definition), {}, false, false, {}});
+            Task& task = tasks_.emplace_back();
+            task.step = step;
+            task.reads = dependencies_of(step->definition);
             if (step->id == as_of) {
                 break;
             }
         }
+        plan_parameters();
         std::set<int> earlier;
         for (Task& task : tasks_) {
             by_id_[task.step->id] = &task;
@@ -152,9 +159,136 @@ private:
                 for (const BodyId& body : task.reads.writes) {
                     last_writer[body] = task.step->id;
                 }
+                for (const std::string& read : task.reads.parameters) {
+                    task.needs.merge(measured_behind(read));
+                }
+                for (const std::string& name : task.needs) {
+                    const int source = measurer_.at(name);
+                    if (earlier.contains(source)) {
+                        task.after.insert(source);
+                    } else {
+                        task.problem = too_early(task, name);
+                    }
+                }
             }
             earlier.insert(task.step->id);
         }
+    }
+
+    // Who measures what; the document's own parameters that hang on nothing measured have their values at once.
+    void plan_parameters() {
+        for (const StepPtr& step : document_.steps) {
+            for (const std::string& name :
+                 step->suspended ? std::set<std::string>{} : dependencies_of(step->definition).measures) {
+                const bool taken = std::any_of(document_.parameters.begin(), document_.parameters.end(),
+                                               [&](const Parameter& p) { return p.name == name; });
+                if (!taken && measurer_.emplace(name, step->id).second) {
+                    continue;
+                }
+                for (Task& task : tasks_) {
+                    if (task.step == step) {
+                        task.problem = error_finding("parameter.double_name",
+                                                     "There is another parameter called \u201c" + name + "\u201d.",
+                                                     "Give this one another name.");
+                        task.problem->field = "parameter";
+                    }
+                }
+            }
+        }
+        std::vector<Parameter> own;
+        std::copy_if(document_.parameters.begin(), document_.parameters.end(), std::back_inserter(own),
+                     [this](const Parameter& p) { return measured_behind(p.name).empty(); });
+        parameters_ = evaluate_parameters(own);
+    }
+
+    // The measured parameters that a name hangs on, itself or through formulas.
+    std::set<std::string> measured_behind(const std::string& name) const {
+        std::set<std::string> found;
+        std::set<std::string> seen;
+        std::vector<std::string> open{name};
+        while (!open.empty()) {
+            const std::string next = open.back();
+            open.pop_back();
+            if (!seen.insert(next).second) {
+                continue;
+            }
+            if (measurer_.contains(next)) {
+                found.insert(next);
+                continue;
+            }
+            for (const Parameter& parameter : document_.parameters) {
+                if (parameter.name == next) {
+                    const auto reads = names_read(parameter.formula);
+                    open.insert(open.end(), reads.begin(), reads.end());
+                }
+            }
+        }
+        return found;
+    }
+
+    // A step that reads what is measured only after it. Where the measuring step hangs on this one, that is a loop.
+    Finding too_early(const Task& task, const std::string& name) const {
+        const auto called = [this](int id) {
+            const auto step = document_.step(id);
+            return std::to_string(step->number) + " " + step->name;
+        };
+        const int measurer = measurer_.at(name);
+        std::string chain = called(task.step->id) + " \u2192 " + name;
+        if (measurer != task.step->id) {
+            chain += " \u2192 " + called(measurer) +
+                     (hangs_on(measurer, task.step->id) ? " \u2192 " + called(task.step->id) : "");
+        }
+        return error_finding("parameter.loop",
+                             "\u201c" + name + "\u201d is measured after this step, which reads it: " + chain + ".",
+                             "Measure it on an earlier step, or give this step a value of its own.");
+    }
+
+    // Whether a step reads, itself or through others, what another one makes.
+    [[nodiscard]] bool hangs_on(int step, int other) const {
+        std::map<int, Dependencies> all;
+        for (const StepPtr& each : document_.steps) {
+            all[each->id] = dependencies_of(each->definition);
+        }
+        std::set<int> seen;
+        std::vector<int> open{step};
+        while (!open.empty()) {
+            const int next = open.back();
+            open.pop_back();
+            if (next == other) {
+                return true;
+            }
+            if (!seen.insert(next).second) {
+                continue;
+            }
+            const Dependencies& reads = all[next];
+            open.insert(open.end(), reads.sketches.begin(), reads.sketches.end());
+            for (const BodyId& body : reads.reads) {
+                open.push_back(maker_of(body));
+                for (const auto& [id, writer] : all) { // those that changed it before
+                    if (writer.writes.contains(body) && document_.index_of(id) < document_.index_of(next)) {
+                        open.push_back(id);
+                    }
+                }
+            }
+        }
+        return false;
+    }
+
+    // What the finished measuring steps say.
+    ParameterValues measured_so_far(const std::set<std::string>* wanted) const {
+        ParameterValues values;
+        for (const auto& [name, id] : measurer_) {
+            const auto task = by_id_.find(id);
+            if ((wanted != nullptr && !wanted->contains(name)) || task == by_id_.end() ||
+                !task->second->report.output) {
+                continue;
+            }
+            const auto& measured = task->second->report.output->measured;
+            if (const auto value = measured.find(name); value != measured.end()) {
+                values[name] = value->second;
+            }
+        }
+        return values;
     }
 
     // The body as the last step that wrote it left it. A failed or suspended writer hands on what it got.
@@ -175,7 +309,7 @@ private:
     StepInputs inputs_of(const Task& task, EvaluationCache::Key& key) {
         StepInputs inputs;
         inputs.step = task.step->id;
-        inputs.parameters = &parameters_.values;
+        inputs.parameters = task.values ? task.values.get() : &parameters_.values;
         inputs.services = &services_;
         inputs.progress = &progress_;
         const auto note = [&](std::shared_ptr<const void> thing) {
@@ -207,7 +341,7 @@ private:
             note(found);
         }
         for (const std::string& name : task.reads.parameters) {
-            if (const auto at = parameters_.values.find(name); at != parameters_.values.end()) {
+            if (const auto at = inputs.parameters->find(name); at != inputs.parameters->end()) {
                 key.parameters[name] = at->second;
             }
         }
@@ -218,6 +352,26 @@ private:
         task.report.id = task.step->id;
         if (task.step->suspended) {
             task.report.state = StepState::suspended;
+            return;
+        }
+        if (!task.needs.empty() && !task.problem) {
+            const ParameterValues given = measured_so_far(&task.needs);
+            for (const std::string& name : task.needs) {
+                if (!given.contains(name)) {
+                    const auto measurer = document_.step(measurer_.at(name));
+                    task.problem = error_finding("parameter.not_measured",
+                                                 "\u201c" + name + "\u201d has no value, because step " +
+                                                     std::to_string(measurer->number) + " that measures it has none.",
+                                                 "Mend that step first.");
+                }
+            }
+            task.values = std::make_unique<ParameterValues>(evaluate_parameters(document_.parameters, given).values);
+        }
+        if (task.problem) {
+            auto output = std::make_shared<StepOutput>();
+            output->findings.push_back(*task.problem);
+            task.report.output = std::move(output);
+            finish(task);
             return;
         }
         EvaluationCache::Key key;
@@ -235,6 +389,10 @@ private:
             cache_.store(std::move(key), std::move(output));
         }
         task.report.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+        finish(task);
+    }
+
+    void finish(Task& task) {
         task.report.findings = task.report.output->findings;
         for (Finding& finding : task.report.findings) {
             finding.step = task.step->id;
@@ -269,7 +427,16 @@ private:
 
     Evaluation collect() {
         Evaluation evaluation;
-        evaluation.parameters = parameters_;
+        evaluation.measured = measured_so_far(nullptr);
+        std::vector<Parameter> known; // others wait for steps that are not evaluated, or have no value
+        std::copy_if(document_.parameters.begin(), document_.parameters.end(), std::back_inserter(known),
+                     [&](const Parameter& p) {
+                         const auto behind = measured_behind(p.name);
+                         return std::all_of(behind.begin(), behind.end(), [&](const std::string& name) {
+                             return evaluation.measured.contains(name);
+                         });
+                     });
+        evaluation.parameters = evaluate_parameters(known, evaluation.measured);
         evaluation.cancelled = progress_.cancelled();
         std::map<BodyId, BodyPtr> bodies;
         std::set<BodyId> stale;
@@ -326,8 +493,9 @@ private:
     EvaluationCache& cache_;
     const Services& services_;
     Progress& progress_;
-    EvaluatedParameters parameters_;
-    std::vector<Task> tasks_;
+    EvaluatedParameters parameters_;      ///< those that hang on nothing measured
+    std::map<std::string, int> measurer_; ///< measured parameters, by the step that measures them
+    std::deque<Task> tasks_;
     std::map<int, Task*> by_id_;
     std::map<std::pair<int, BodyId>, int> source_of_; ///< (reader, body) -> the step whose output it reads
 };

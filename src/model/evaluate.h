@@ -35,8 +35,9 @@ struct BodyTraits {
 };
 
 struct Evaluation {
-    EvaluatedParameters parameters;
-    std::vector<StepReport> steps; ///< in the order of the route
+    EvaluatedParameters parameters; ///< measured ones too
+    ParameterValues measured;       ///< of those alone
+    std::vector<StepReport> steps;  ///< in the order of the route
     std::map<int, SketchResultPtr> sketches;
     std::map<BodyId, BodyTraits> traits; ///< of all bodies that exist anywhere on the route
     bool cancelled = false;

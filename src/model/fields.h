@@ -22,7 +22,7 @@
 namespace kervo::model {
 
 /// The questions of a step card, in the order in which they stand on it.
-enum class Question { what_is_cut, what_cuts_it, how_far, what_stays, size, drawing, place, source };
+enum class Question { what_is_cut, what_cuts_it, how_far, what_stays, size, drawing, place, source, measured };
 std::string title_of(Question question);
 
 /// One of a few named answers.
@@ -41,12 +41,18 @@ struct AssetLink {
     friend bool operator==(const AssetLink&, const AssetLink&) = default;
 };
 
+/// The name of a parameter that the step gives a value.
+struct ParameterName {
+    std::string text;
+    friend bool operator==(const ParameterName&, const ParameterName&) = default;
+};
+
 using References = std::vector<Reference>;
 using RegionReferences = std::vector<sketch::RegionReference>;
 using VerdictRules = std::vector<VerdictRule>;
 
-using FieldValue =
-    std::variant<Expression, Choice, SketchLink, AssetLink, References, RegionReferences, VerdictRules, sketch::Sketch>;
+using FieldValue = std::variant<Expression, Choice, SketchLink, AssetLink, References, RegionReferences, VerdictRules,
+                                sketch::Sketch, ParameterName>;
 
 struct FieldOption {
     std::string value;
@@ -71,6 +77,7 @@ struct FieldInfo {
         : key(std::move(field_key)), label(std::move(field_label)), question(asked), help(std::move(field_help)) {}
 
     FieldInfo&& length() && { return dimension = length_dimension, std::move(*this); }
+    FieldInfo&& number() && { return dimension = plain_number, std::move(*this); }
     FieldInfo&& angle() && { return dimension = angle_dimension, std::move(*this); }
     FieldInfo&& one_of(std::vector<FieldOption> list) && { return options = std::move(list), std::move(*this); }
     FieldInfo&& picks(std::set<ElementKind> kinds) && { return accepts = std::move(kinds), std::move(*this); }

@@ -33,6 +33,18 @@ BodyPtr Answers::body(const BodyId& id) const {
     return at == inputs_.bodies.end() ? nullptr : at->second;
 }
 
+BodyPtr Answers::picked_body(const char* field, const References& references) {
+    if (references.empty()) {
+        report(field, error_finding("step.unanswered", "Nothing is picked here yet.", "Pick it in the model."));
+        return nullptr;
+    }
+    BodyPtr found = body(references.front().body);
+    if (!found) {
+        report(field, error_finding("names.no_body", "The body is not there any more.", "Pick another one."));
+    }
+    return found;
+}
+
 TopoDS_Shape Answers::element(const char* field, const References& references) {
     if (references.empty()) {
         report(field, error_finding("step.unanswered", "Nothing is picked here yet.", "Pick it in the model."));

@@ -85,9 +85,10 @@ struct StepOutput {
     std::vector<Piece> pieces;
     std::vector<TopoDS_Shape> cutters; ///< what it cuts with, for the picture
     std::vector<PlacedDimension> dimensions;
-    double removed = 0;   ///< mm^3
-    double added = 0;     ///< mm^3
-    double imbalance = 0; ///< largest relative imbalance of its cuts
+    double removed = 0;                       ///< mm^3
+    double added = 0;                         ///< mm^3
+    double imbalance = 0;                     ///< largest relative imbalance of its cuts
+    std::map<std::string, Quantity> measured; ///< values of parameters, by name
     std::vector<Learned> learned;
     std::optional<RegionReferences> named_regions; ///< the field "regions", where some were made by hand
     Findings findings;
@@ -104,6 +105,8 @@ public:
     double positive(const char* field, const Expression& expression);
     /// The element of the first reference; null and a finding when there is none.
     TopoDS_Shape element(const char* field, const References& references);
+    /// The body of the first reference; null and a finding when there is none.
+    BodyPtr picked_body(const char* field, const References& references);
     [[nodiscard]] BodyPtr body(const BodyId& id) const;
     void report(const char* field, Finding finding);
     [[nodiscard]] bool ok() const { return !has_error(output_.findings); }

@@ -20,6 +20,8 @@ std::string title_of(Question question) {
         return "Drawing";
     case Question::place:
         return "Place";
+    case Question::measured:
+        return "What is measured";
     case Question::source:
         break;
     }
@@ -114,6 +116,8 @@ Dependencies dependencies_of(const StepDefinition& definition) {
             result.sketches.insert(link->step);
         } else if (const auto* asset = std::get_if<AssetLink>(&field.value)) {
             result.assets.insert(asset->name);
+        } else if (const auto* name = std::get_if<ParameterName>(&field.value)) {
+            result.measures.insert(name->text);
         } else if (const auto* references = std::get_if<References>(&field.value)) {
             for (const Reference& reference : *references) {
                 result.reads.insert(reference.body);

@@ -4,6 +4,7 @@
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/extrude_cut/extrude_cut.h"
 #include "model/steps/import/import.h"
+#include "model/steps/measure/measure.h"
 #include "model/steps/sketch/sketch_step.h"
 #include "model/steps/stock/stock.h"
 
@@ -11,7 +12,7 @@
 
 namespace kervo::model {
 
-using StepDefinition = std::variant<Stock, Import, SketchStep, Extrude, ExtrudeCut>;
+using StepDefinition = std::variant<Stock, Import, SketchStep, Extrude, ExtrudeCut, Measure>;
 
 /// What is known of a kind without having a step of it.
 struct StepKind {
@@ -49,6 +50,7 @@ struct Dependencies {
     std::set<int> sketches;  ///< steps
     std::set<std::string> parameters;
     std::set<std::string> assets;
+    std::set<std::string> measures; ///< parameters that it gives a value
 };
 Dependencies dependencies_of(const StepDefinition& definition);
 

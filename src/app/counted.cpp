@@ -1,0 +1,21 @@
+#include "app/counted.h"
+
+namespace kervo::app {
+
+QString quantity_text(const Quantity& value) {
+    if (value.dimension == angle_dimension) {
+        return QString::fromStdString(format_quantity(value.value, "deg", 3)) + QString::fromUtf8("\u00b0");
+    }
+    if (value.dimension == length_dimension) {
+        return QString::fromStdString(format_quantity(value.value, "mm", 3)) + " mm";
+    }
+    if (value.dimension == Dimension{2, 0}) {
+        return QString::number(value.value / 100, 'f', 2) + QString::fromUtf8(" cm\u00b2");
+    }
+    if (value.dimension == Dimension{3, 0}) {
+        return QString::number(value.value / 1000, 'f', 2) + QString::fromUtf8(" cm\u00b3");
+    }
+    return QString::number(value.value, 'f', 3);
+}
+
+} // namespace kervo::app
