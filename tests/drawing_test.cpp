@@ -288,6 +288,56 @@ TEST(Drawing, SnapsWhereCurvesMeetTouchAndStandSquare) {
     EXPECT_TRUE(sketch::solve(sheet.last, {}).findings.empty());
 }
 
+TEST(Drawing, PlacesAreTypedByCoordinatesStepsAndAngles) {
+    Sheet sheet;
+    sheet.parameters["reach"] = {15, length_dimension, false};
+    sheet.drawing.set_tool(DrawTool::line);
+    EXPECT_EQ(sheet.drawing.asks_for_place().size(), 2U); // x and y
+    sheet.type({"10 mm", "2 cm"});
+    ASSERT_EQ(sheet.drawing.placed().size(), 1U);
+    ASSERT_EQ(sheet.drawing.asks_for().size(), 1U);       // the length ...
+    ASSERT_EQ(sheet.drawing.asks_for_place().size(), 5U); // ... angle, right, up, x, y
+    sheet.type({"", "", "30", "", "", ""});               // 30 to the right
+    ASSERT_EQ(sheet.last.curves.size(), 1U);
+    EXPECT_NEAR(sheet.at(sheet.last.curves[0].id, 0)[0], 10, 1e-12);
+    EXPECT_NEAR(sheet.at(sheet.last.curves[0].id, 1)[0], 40, 1e-9);
+    EXPECT_NEAR(sheet.at(sheet.last.curves[0].id, 1)[1], 20, 1e-9);
+    sheet.type({"reach", "90 deg", "", "", "", ""}); // its length straight up
+    ASSERT_EQ(sheet.last.curves.size(), 2U);
+    EXPECT_EQ(sheet.count(ConstraintKind::vertical), 1);
+    EXPECT_EQ(sheet.count(ConstraintKind::distance), 1);
+    EXPECT_NEAR(sheet.at(sheet.last.curves[1].id, 1)[1], 35, 1e-9);
+    sheet.type({"", "", "", "", "-5", "50"}); // to a place
+    ASSERT_EQ(sheet.last.curves.size(), 3U);
+    EXPECT_NEAR(sheet.at(sheet.last.curves[2].id, 1)[0], -5, 1e-12);
+    EXPECT_EQ(sheet.count(ConstraintKind::fixed), 2); // where it starts and where it ends
+    sheet.type({"", "", "", "", "3 deg", ""});        // no length: nothing happens
+    EXPECT_EQ(sheet.last.curves.size(), 3U);
+    // An angle alone keeps as far out as the pointer is.
+    sheet.drawing.hover({-5, 70}, 1);
+    sheet.type({"", "180", "", "", "", ""});
+    ASSERT_EQ(sheet.last.curves.size(), 4U);
+    EXPECT_NEAR(sheet.at(sheet.last.curves[3].id, 1)[0], -25, 1e-9);
+    EXPECT_EQ(sheet.count(ConstraintKind::horizontal), 1);
+    sheet.drawing.set_tool(DrawTool::trim);
+    EXPECT_TRUE(sheet.drawing.asks_for_place().empty());
+}
+
+TEST(Drawing, KeptStraightThePointerGoesInWholeSteps) {
+    Sheet sheet;
+    sheet.drawing.set_tool(DrawTool::line);
+    sheet.click(100, 0);
+    sheet.drawing.keep_straight(true);
+    sheet.click(120, 5.3); // nearly 15 degrees
+    const Point2 end = sheet.at(sheet.last.curves[0].id, 1);
+    EXPECT_NEAR(std::atan2(end[1], end[0] - 100), std::numbers::pi / 12, 1e-12);
+    sheet.click(end[0] + 1, 40);
+    EXPECT_EQ(sheet.count(ConstraintKind::vertical), 1);
+    sheet.drawing.keep_straight(false);
+    sheet.click(90, 47);
+    EXPECT_NEAR(sheet.at(sheet.last.curves[2].id, 1)[1], 47, 1e-12);
+}
+
 TEST(Drawing, WordsAreTypedWhereTheyStart) {
     Sheet sheet;
     sheet.drawing.set_tool(DrawTool::text);

@@ -254,6 +254,22 @@ private slots:
         board.press_button("Cancel");
     }
 
+    void places_by_number() {
+        Board board;
+        board.tool("Rectangle");
+        board.point_at_sketch(0, 0);
+        board.numbers({"-30", "-20"}); // x and y of the first corner
+        QCOMPARE(board.model().drawing().placed().size(), 1u);
+        board.point_at_sketch(30, 30);
+        board.numbers({"50", "25"}); // width and height, the first of the fields; the others stay empty
+        QCOMPARE(board.result().regions.size(), 1u);
+        QVERIFY(near(board.area(), 50 * 25, 1e-9));
+        QCOMPARE(board.result().solution.degrees_of_freedom, 0);
+        QVERIFY(std::any_of(board.drawing().points.begin(), board.drawing().points.end(),
+                            [](const auto& p) { return near(p.x, -30, 1e-12) && near(p.y, -20, 1e-12); }));
+        board.press_button("Cancel");
+    }
+
     void words_by_mouse_and_card() {
         Board board;
         board.tool("Text");

@@ -24,6 +24,7 @@ struct Snap {
     bool level = false;  ///< on one level with the last place
     bool plumb = false;  ///< straight above or below it
     bool middle = false; ///< in the middle of `curve`
+    bool fixed = false;  ///< typed by its coordinates: it stays there
 };
 
 class Drawing {
@@ -46,6 +47,8 @@ public:
     [[nodiscard]] Snap snap(const sketch::Point2& place, double reach) const;
     void hover(const sketch::Point2& place, double reach);
     void click(const sketch::Point2& place, double reach);
+    /// From the last place, the pointer keeps to whole steps of 15 degrees.
+    void keep_straight(bool on) { straight_ = on; }
     /// Ends what takes as many places as are wanted; false where there is nothing to end.
     bool finish();
     /// Steps back by one: drops what is half drawn, else the tool, else the selection. False when there was nothing.
@@ -67,9 +70,12 @@ public:
 
     /// What may be typed now: labels of the numbers, none where nothing is half drawn.
     [[nodiscard]] std::vector<QString> asks_for() const;
+    /// Beside those: where the next place lies, by its coordinates, from the last place, by an angle.
+    [[nodiscard]] std::vector<QString> asks_for_place() const;
     /// The numbers are all that is missing: they should be asked for at once.
     [[nodiscard]] bool waits_for_numbers() const;
-    /// Finishes what is half drawn with typed formulas; empty ones are taken from the pointer.
+    /// Finishes what is half drawn with typed formulas, or picks the typed place: those of `asks_for`, then those of
+    /// `asks_for_place`. Empty ones are taken from the pointer.
     void finish_typed(const std::vector<std::string>& formulas, const ParameterValues& parameters);
 
     /// Adds the constraint to what is selected; says why not where that makes no sense.
@@ -89,6 +95,11 @@ public:
     [[nodiscard]] const QString& told() const { return told_; }
 
 private:
+    void put(const Snap& place);
+    [[nodiscard]] Snap straightened(const sketch::Point2& place) const;
+    /// Nothing where no coordinate is typed, or one that has no value.
+    [[nodiscard]] std::optional<Snap> typed_place(const std::vector<std::string>& formulas,
+                                                  const ParameterValues& parameters) const;
     int point_for(sketch::Sketch& next, const Snap& snap) const;
     /// The sketch with a shape more, from places and typed formulas; nothing where the places make none.
     [[nodiscard]] std::optional<sketch::Sketch> with_shape(const std::vector<Snap>& places,
@@ -118,6 +129,7 @@ private:
     double reach_ = 1;
     std::set<int> selected_;
     int pulled_ = 0;
+    bool straight_ = false;
     QString told_;
     int sides_ = 6;                                         ///< of the next polygon, as of the last
     std::string words_ = QObject::tr("Text").toStdString(); ///< of the next text, as of the last

@@ -115,7 +115,7 @@ void add_slot(Sketch& s, int first, int second, double half, const std::string& 
 
 // A fresh point stays on what it was snapped to; what is put on the origin stays there.
 void hold_where_snapped(Sketch& s, int point, const Snap& snap) {
-    if (snap.what == QObject::tr("origin")) {
+    if (snap.fixed || snap.what == QObject::tr("origin")) {
         s.add_constraint(ConstraintKind::fixed, {point});
     } else if (snap.curve != 0) {
         s.add_constraint(snap.middle ? ConstraintKind::midpoint : ConstraintKind::coincident, {point, snap.curve});

@@ -122,7 +122,8 @@ private:
     void paint_scale(QPainter& painter);
     void paint_places(QPainter& painter);
     void open_input(const std::vector<QString>& labels, const QPoint& at, const QString& first,
-                    std::function<void(const std::vector<std::string>&)> done);
+                    std::function<void(const std::vector<std::string>&)> done, const std::vector<QString>& more = {});
+    QLineEdit* input_field(const QString& name, int wide);
     void close_input();
     /// Asks for the numbers that what is half drawn may have; `first` is what was typed already.
     void ask_for_numbers(const QString& first);

@@ -4,6 +4,7 @@
 #include "geom/measure.h"
 #include "geom/pick.h"
 
+#include <QGuiApplication>
 #include <QKeyEvent>
 #include <QMouseEvent>
 
@@ -158,10 +159,11 @@ void Viewport::keyPressEvent(QKeyEvent* event) {
     } else if (attached_ && event->key() == Qt::Key_Down) {
         arrow(0, 1);
     } else if (attached_ && (event->key() == Qt::Key_Plus || event->key() == Qt::Key_Minus) &&
-               drawing_.asks_for().empty()) {
+               drawing_.asks_for().empty() && drawing_.asks_for_place().empty()) { // else it is a sign
         viewer_.zoom(event->key() == Qt::Key_Plus ? 1.25 : 0.8, width() / 2.0, height() / 2.0);
         repaint_all();
-    } else if (draws_ && typed && !drawing_.asks_for().empty()) {
+    } else if (draws_ && typed &&
+               (!drawing_.asks_for().empty() || (!text[0].isLetter() && !drawing_.asks_for_place().empty()))) {
         ask_for_numbers(text);
     } else if (draws_ && typed && drawing_.tool() == DrawTool::dimension && drawing_.dimension_of_selection()) {
         const auto kind = drawing_.dimension_of_selection()->first;
@@ -198,6 +200,7 @@ bool Viewport::event(QEvent* event) {
 }
 
 void Viewport::hover_drawing(const std::optional<sketch::Point2>& on_plane) {
+    drawing_.keep_straight(QGuiApplication::keyboardModifiers().testFlag(Qt::ShiftModifier));
     if (on_plane) {
         drawing_.hover(*on_plane, reach());
         const auto& pointer = drawing_.pointer();

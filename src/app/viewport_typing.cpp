@@ -4,35 +4,35 @@
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QLabel>
+#include <QVBoxLayout>
 
 namespace kervo::app {
 
 void Viewport::open_input(const std::vector<QString>& labels, const QPoint& at, const QString& first,
-                          std::function<void(const std::vector<std::string>&)> done) {
+                          std::function<void(const std::vector<std::string>&)> done, const std::vector<QString>& more) {
     close_input();
     input_ = new QFrame(this);
     input_->setObjectName("card");
-    auto* row = new QHBoxLayout(input_);
-    row->setContentsMargins(8, 4, 8, 4);
+    auto* rows = new QVBoxLayout(input_);
+    rows->setContentsMargins(8, 4, 8, 4);
+    rows->setSpacing(4);
     input_done_ = std::move(done);
-    for (const QString& label : labels) {
-        row->addWidget(new QLabel(label, input_));
-        auto* field = new QLineEdit(input_);
-        field->setFixedWidth(110);
-        field->setAccessibleName(label);
-        field->setToolTip(tr("A number, a unit or a formula. Enter takes it, Tab goes to the next, Escape leaves it."));
-        field->installEventFilter(this);
-        connect(field, &QLineEdit::returnPressed, this, [this] {
-            std::vector<std::string> texts;
-            for (const QLineEdit* each : input_fields_) {
-                texts.push_back(each->text().trimmed().toStdString());
-            }
-            const auto finish = input_done_;
-            close_input();
-            finish(texts);
-        });
-        row->addWidget(field);
-        input_fields_.push_back(field);
+    const auto add_row = [&](const std::vector<QString>& names, const char* look, int wide) {
+        auto* row = new QHBoxLayout;
+        for (const QString& name : names) {
+            auto* label = new QLabel(name, input_);
+            label->setObjectName(look);
+            row->addWidget(label);
+            row->addWidget(input_field(name, wide));
+        }
+        row->addStretch(1);
+        rows->addLayout(row);
+    };
+    if (!labels.empty()) {
+        add_row(labels, "", 110);
+    }
+    if (!more.empty()) { // quieter: what is seldom typed
+        add_row(more, "quiet", 58);
     }
     input_->adjustSize();
     const QPoint inside(std::clamp(at.x() + 16, 0, std::max(0, width() - input_->width())),
@@ -43,18 +43,39 @@ void Viewport::open_input(const std::vector<QString>& labels, const QPoint& at, 
     input_fields_.front()->setText(first);
 }
 
+QLineEdit* Viewport::input_field(const QString& name, int wide) {
+    auto* field = new QLineEdit(input_);
+    field->setFixedWidth(wide);
+    field->setAccessibleName(name);
+    field->setToolTip(tr("A number, a unit or a formula. Enter takes it, Tab goes to the next, Escape leaves it."));
+    field->installEventFilter(this);
+    connect(field, &QLineEdit::returnPressed, this, [this] {
+        std::vector<std::string> texts;
+        for (const QLineEdit* each : input_fields_) {
+            texts.push_back(each->text().trimmed().toStdString());
+        }
+        const auto finish = input_done_;
+        close_input();
+        finish(texts);
+    });
+    input_fields_.push_back(field);
+    return field;
+}
+
 ParameterValues Viewport::parameters() const {
     return session_.picture() ? session_.picture()->evaluation->parameters.values : ParameterValues{};
 }
 
 void Viewport::ask_for_numbers(const QString& first) {
-    open_input(drawing_.asks_for(), mapFromGlobal(QCursor::pos()), first,
-               [this](const std::vector<std::string>& formulas) {
-                   drawing_.finish_typed(formulas, parameters());
-                   emit drawing_changed();
-                   tell_hint();
-                   repaint_all();
-               });
+    open_input(
+        drawing_.asks_for(), mapFromGlobal(QCursor::pos()), first,
+        [this](const std::vector<std::string>& formulas) {
+            drawing_.finish_typed(formulas, parameters());
+            emit drawing_changed();
+            tell_hint();
+            repaint_all();
+        },
+        drawing_.asks_for_place());
 }
 
 void Viewport::close_input() {

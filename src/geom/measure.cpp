@@ -135,6 +135,11 @@ double length_of(const TopoDS_Shape& edge) {
     return properties.Mass();
 }
 
+std::optional<gp_Dir> direction_of(const TopoDS_Shape& edge) {
+    const BRepAdaptor_Curve curve(TopoDS::Edge(edge));
+    return curve.GetType() == GeomAbs_Line ? std::optional(curve.Line().Direction()) : std::nullopt;
+}
+
 gp_Pnt centroid_of(const TopoDS_Shape& shape) {
     const auto solids = solids_of(shape);
     if (solids.empty()) {

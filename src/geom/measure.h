@@ -3,6 +3,8 @@
 
 #include "geom/shape.h"
 
+#include <gp_Dir.hxx>
+
 #include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
 #include <NCollection_DataMap.hxx>
@@ -10,6 +12,7 @@
 
 #include <array>
 #include <map>
+#include <optional>
 
 namespace kervo::geom {
 
@@ -39,6 +42,8 @@ private:
 double area_of(const TopoDS_Shape& shape);
 /// Length of the edges, each counted once (mm).
 double length_of(const TopoDS_Shape& edge);
+/// Which way a straight edge runs; nothing for one that is not straight.
+std::optional<gp_Dir> direction_of(const TopoDS_Shape& edge);
 /// Centre of mass of the volume; of the area where there is no solid.
 gp_Pnt centroid_of(const TopoDS_Shape& shape);
 /// Centre of a single face, edge or vertex: of its area, its length, or itself.

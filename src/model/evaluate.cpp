@@ -177,21 +177,22 @@ private:
 
     // Who measures what; the document's own parameters that hang on nothing measured have their values at once.
     void plan_parameters() {
-        for (const StepPtr& step : document_.steps) {
+        for (size_t i = 0; i < document_.steps.size(); ++i) {
+            const Step& step = *document_.steps[i];
+            if (step.suspended) {
+                continue;
+            }
+            // Steps behind the last one that is evaluated count too: what reads them comes too early.
+            const bool planned = i < tasks_.size();
             for (const std::string& name :
-                 step->suspended ? std::set<std::string>{} : dependencies_of(step->definition).measures) {
+                 planned ? tasks_[i].reads.measures : dependencies_of(step.definition).measures) {
                 const bool taken = std::any_of(document_.parameters.begin(), document_.parameters.end(),
                                                [&](const Parameter& p) { return p.name == name; });
-                if (!taken && measurer_.emplace(name, step->id).second) {
-                    continue;
-                }
-                for (Task& task : tasks_) {
-                    if (task.step == step) {
-                        task.problem = error_finding("parameter.double_name",
-                                                     "There is another parameter called \u201c" + name + "\u201d.",
-                                                     "Give this one another name.");
-                        task.problem->field = "parameter";
-                    }
+                if ((taken || !measurer_.emplace(name, step.id).second) && planned) {
+                    tasks_[i].problem = error_finding("parameter.double_name",
+                                                      "There is another parameter called \u201c" + name + "\u201d.",
+                                                      "Give this one another name.");
+                    tasks_[i].problem->field = "parameter";
                 }
             }
         }
@@ -204,6 +205,9 @@ private:
     // The measured parameters that a name hangs on, itself or through formulas.
     std::set<std::string> measured_behind(const std::string& name) const {
         std::set<std::string> found;
+        if (measurer_.empty()) {
+            return found;
+        }
         std::set<std::string> seen;
         std::vector<std::string> open{name};
         while (!open.empty()) {

@@ -63,7 +63,7 @@ Point2 middle_of(const Stretch& s) {
 }
 
 // Parts of one candidate that run on from each other, put together again.
-std::vector<Stretch> merged(const Stretch& whole, std::vector<Stretch> parts) {
+std::vector<Stretch> merged(const Stretch& whole, const std::vector<Stretch>& parts) {
     std::vector<std::pair<double, double>> spans;
     const bool closed = whole.closed(sketch::joining_tolerance);
     for (const Stretch& part : parts) {
@@ -200,9 +200,9 @@ Result<std::vector<Taken>> take_silhouette(const BodyId& id, const Body& body, c
         }
     }
     std::vector<Taken> taken;
-    for (auto& [curve, own] : parts) {
+    for (const auto& [curve, own] : parts) {
         const Candidate& candidate = candidates[static_cast<size_t>(curve) - 1];
-        for (const Stretch& run : merged(candidate.stretch, std::move(own))) {
+        for (const Stretch& run : merged(candidate.stretch, own)) {
             taken.push_back({candidate.source, run});
         }
     }

@@ -4,10 +4,7 @@
 #include "geom/pick.h"
 #include "geom/profile.h"
 
-#include <BRepAdaptor_Curve.hxx>
-#include <TopoDS.hxx>
-
-#include <cmath>
+#include <algorithm>
 #include <numbers>
 
 namespace kervo::model {
@@ -25,8 +22,8 @@ std::optional<Way> way_of(const TopoDS_Shape& element) {
         const auto plane = geom::plane_of(element);
         return plane ? std::optional(Way{plane->Axis().Direction(), true}) : std::nullopt;
     }
-    const BRepAdaptor_Curve curve(TopoDS::Edge(element));
-    return curve.GetType() == GeomAbs_Line ? std::optional(Way{curve.Line().Direction(), false}) : std::nullopt;
+    const auto direction = geom::direction_of(element);
+    return direction ? std::optional(Way{*direction, false}) : std::nullopt;
 }
 
 // Of two faces the angle in the material between them; else the smaller one between the lines.
