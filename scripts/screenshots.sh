@@ -20,5 +20,6 @@ shoot sketch --card 60 --verb square
 shoot trim --card 60 --verb square --verb trim --at 20,105
 shoot scale --card 100 --verb square
 shoot cutaway --verb cutaway
+shoot dependencies --verb dependencies
 shoot verbs --verb find
 rm -f docs/screenshots/verbs-slate.png

@@ -1,11 +1,15 @@
 // Cards and panels: every kind of answer given by mouse and by keyboard, and what the lists beside say of it.
 #include "window_fixture.h"
 
+#include "app/dependency_view.h"
+
 #include <QCheckBox>
 #include <QColorDialog>
 #include <QDialogButtonBox>
+#include <QFile>
 #include <QLabel>
 #include <QMessageBox>
+#include <QScrollArea>
 #include <QTreeWidget>
 
 #include <numbers>
@@ -535,6 +539,44 @@ private slots:
         hand.set_formula(5, "36 mm");
         hand.settle();
         QCOMPARE(table.item(row, 2)->text(), QString::number(std::cbrt(pi * 324 * 80), 'f', 3));
+    }
+
+    void what_hangs_on_what_is_clicked_and_saved() {
+        QTemporaryDir folder;
+        Hand hand;
+        hand.window().open_file(demo_copy(folder));
+        hand.settle();
+        const auto sheet = [&] {
+            hand.find_verb("what hangs on what");
+            auto* view = hand.window().findChild<DependencyView*>();
+            return view == nullptr ? nullptr : view->findChild<DependencySheet*>();
+        };
+        const auto click = [&](DependencySheet* on, const std::string& text) {
+            const auto& nodes = on->graph().nodes;
+            const auto at = std::find_if(nodes.begin(), nodes.end(), [&](const auto& n) { return n.text == text; });
+            QVERIFY(at != nodes.end());
+            const QPoint place = on->place_of(static_cast<int>(at - nodes.begin()));
+            qobject_cast<QScrollArea*>(on->parentWidget()->parentWidget())->ensureVisible(place.x(), place.y());
+            QTest::mouseMove(on, place);
+            QTest::mouseClick(on, Qt::LeftButton, {}, place);
+            hand.settle();
+        };
+        auto* first = sheet();
+        QVERIFY(first != nullptr);
+        const QString path = folder.filePath("graph.svg");
+        hand.answer_file_dialog(path);
+        for (auto* button : hand.window().findChildren<QPushButton*>()) {
+            if (button->text().startsWith("Save as SVG")) {
+                QTest::mouseClick(button, Qt::LeftButton);
+            }
+        }
+        QVERIFY(QTest::qWaitFor([&] { return QFile::exists(path); }, 10000));
+        click(first, "100  Degree scale");
+        QCOMPARE(hand.session().card(), 100);
+        hand.activate();
+        hand.press_button("Cancel");
+        click(sheet(), "port_d");
+        QCOMPARE(hand.parameters().item(hand.parameters().currentRow(), 0)->text(), QString("port_d"));
     }
 
     void find_a_verb_by_arrows_and_escape() {

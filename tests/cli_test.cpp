@@ -142,6 +142,13 @@ TEST(Cli, ExportsAndReadsBack) {
 }
 
 // Faces that are meant by a nearby point become names before parameters change, so that they follow.
+TEST(Cli, DrawsWhatHangsOnWhat) {
+    const TemporaryFolder folder;
+    EXPECT_EQ(run("graph " + demo_path() + " " + folder.file("graph.svg")).code, 0);
+    EXPECT_NE(read_file(folder.file("graph.svg")).find("Engraved scale"), std::string::npos);
+    EXPECT_EQ(run("graph " + demo_path() + " /nowhere/graph.svg").code, 2);
+}
+
 TEST(Cli, OutlinesOutOfASketchAndIntoOne) {
     const TemporaryFolder folder;
     const std::string outlines = std::string(KERVO_SOURCE) + "/tests/outlines/";

@@ -6,6 +6,8 @@
 
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QPainter>
+#include <QPixmap>
 
 int main(int argc, char** argv) {
     kervo::app::ask_for_surface();
@@ -65,7 +67,11 @@ int main(int argc, char** argv) {
                     window.viewport().point_at({place[0].toDouble(), place[1].toDouble()});
                 }
                 QTimer::singleShot(400, &window, [&] {
-                    const bool saved = window.grab().save(parser.value(picture));
+                    QPixmap shot = window.grab();
+                    if (auto* dialog = QApplication::activeModalWidget()) { // with what stands before it
+                        QPainter(&shot).drawPixmap(dialog->pos() - window.pos(), dialog->grab());
+                    }
+                    const bool saved = shot.save(parser.value(picture));
                     window.session().leave(); // a picture changes nothing
                     QApplication::exit(saved ? 0 : 2);
                 });

@@ -1,5 +1,7 @@
 #include "app/main_window.h"
 
+#include "app/dependency_view.h"
+
 #include <QAbstractButton>
 #include <QAbstractItemView>
 #include <QApplication>
@@ -294,6 +296,15 @@ void MainWindow::start_step(const char* kind) {
     model::set_field(*definition, "sketch", link);
     session_.add_step(*definition, model::kind_of(*definition).title);
     viewport_->set_marker(Marker::cutter);
+}
+
+void MainWindow::show_dependencies() {
+    auto* view = new DependencyView(session_, theme_, this);
+    connect(view, &DependencyView::step_chosen, &session_, &Session::open_card);
+    connect(view, &DependencyView::parameter_chosen, parameters_, &ParametersPanel::select);
+    connect(view, &DependencyView::told, this, &MainWindow::tell);
+    connect(view, &DependencyView::failed, this, &MainWindow::tell_problem);
+    view->open();
 }
 
 void MainWindow::refresh_title() {

@@ -46,6 +46,7 @@ private:
     void refresh_title();
     void tell(const QString& line);
     void tell_problem(const Finding& finding);
+    void show_dependencies();
     void start_step(const char* kind);
     void start_sketch();
     bool keep_changes();

@@ -210,6 +210,16 @@ void ParametersPanel::add_parameter() {
     table_->editItem(table_->item(row, name_column));
 }
 
+void ParametersPanel::select(const QString& name) {
+    for (int row = 0; row < table_->rowCount(); ++row) {
+        if (table_->item(row, name_column)->text() == name) {
+            table_->setCurrentCell(row, name_column);
+            table_->scrollToItem(table_->item(row, name_column));
+            table_->setFocus();
+        }
+    }
+}
+
 void ParametersPanel::remove_parameter() {
     const int row = table_->currentRow();
     if (row < 0 || row >= static_cast<int>(session_.document().parameters.size())) {

@@ -16,6 +16,8 @@ public:
     void set_theme(const Theme& theme);
     void add_parameter();
     void remove_parameter();
+    /// Goes to the row of that name, a measured one too.
+    void select(const QString& name);
     [[nodiscard]] QTableWidget* table() const { return table_; }
 
 private:

@@ -5,6 +5,7 @@
 #include "io/document_file.h"
 #include "io/document_schema.h"
 #include "io/export.h"
+#include "io/graph_svg.h"
 #include "io/import_child.h"
 #include "io/outline_files.h"
 #include "io/parameters_csv.h"
@@ -267,6 +268,19 @@ int run_outlines(const std::string& path, const OutlineOptions& wanted) {
     return all_well;
 }
 
+int run_graph(const std::string& path, const std::string& out) {
+    Session session;
+    if (const int code = open(session, path, {})) {
+        return code;
+    }
+    const auto graph = model::dependency_graph(session.document);
+    if (const auto problem = io::write_text_atomically(out, io::graph_to_svg(graph, model::lay_out(graph)))) {
+        say(*problem);
+        return file_trouble;
+    }
+    return all_well;
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -322,6 +336,10 @@ int main(int argc, char** argv) {
     outline->add_option("--turn", outlines.turn, "how far they are turned, degrees");
     outline->add_flag("--mirrored", outlines.mirrored, "turn them over about their base line");
 
+    auto* graph = app.add_subcommand("graph", "draw what hangs on what, as SVG");
+    graph->add_option("document", path, "*.kervo or document.json")->required();
+    graph->add_option("out", out, "file to write")->required();
+
     auto* schema = app.add_subcommand("schema", "print the JSON schema of documents");
     auto* reference = app.add_subcommand("reference", "print the reference page of the steps");
 
@@ -351,6 +369,9 @@ int main(int argc, char** argv) {
             return bad_usage;
         }
         return run_outlines(path, outlines);
+    }
+    if (*graph) {
+        return run_graph(path, out);
     }
     if (*schema) {
         std::cout << io::document_schema().dump(1) << '\n';
