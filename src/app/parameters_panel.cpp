@@ -76,10 +76,7 @@ void ParametersPanel::set_theme(const Theme& theme) {
 
 // Values that hang on what is measured follow the model, not the document; a cell that is being typed into stays.
 void ParametersPanel::refresh_measured() {
-    const auto& steps = session_.document().steps;
-    const bool measures = std::any_of(steps.begin(), steps.end(), [](const model::StepPtr& step) {
-        return !model::dependencies_of(step->definition).measures.empty();
-    });
+    const bool measures = table_->rowCount() > static_cast<int>(session_.document().parameters.size());
     const QWidget* focus = QApplication::focusWidget();
     const bool types = focus != nullptr && focus != table_ && table_->isAncestorOf(focus);
     if (measures && !types) {

@@ -1,5 +1,7 @@
 #include "model/evaluate.h"
 
+#include "model/dependency_graph.h"
+
 #include <Standard_Failure.hxx>
 #include <tbb/parallel_for_each.h>
 
@@ -249,33 +251,12 @@ private:
 
     // Whether a step reads, itself or through others, what another one makes.
     [[nodiscard]] bool hangs_on(int step, int other) const {
-        std::map<int, Dependencies> all;
-        for (const StepPtr& each : document_.steps) {
-            all[each->id] = dependencies_of(each->definition);
-        }
-        std::set<int> seen;
-        std::vector<int> open{step};
-        while (!open.empty()) {
-            const int next = open.back();
-            open.pop_back();
-            if (next == other) {
-                return true;
-            }
-            if (!seen.insert(next).second) {
-                continue;
-            }
-            const Dependencies& reads = all[next];
-            open.insert(open.end(), reads.sketches.begin(), reads.sketches.end());
-            for (const BodyId& body : reads.reads) {
-                open.push_back(maker_of(body));
-                for (const auto& [id, writer] : all) { // those that changed it before
-                    if (writer.writes.contains(body) && document_.index_of(id) < document_.index_of(next)) {
-                        open.push_back(id);
-                    }
-                }
-            }
-        }
-        return false;
+        const DependencyGraph graph = dependency_graph(document_);
+        const auto node = std::find_if(graph.nodes.begin(), graph.nodes.end(),
+                                       [step](const GraphNode& each) { return each.step == step; });
+        const auto behind = graph.behind(static_cast<int>(node - graph.nodes.begin()));
+        return std::any_of(behind.begin(), behind.end(),
+                           [&](int index) { return graph.nodes[static_cast<size_t>(index)].step == other; });
     }
 
     // What the finished measuring steps say.

@@ -10,7 +10,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <set>
 
 namespace kervo::model {
 
@@ -51,12 +50,6 @@ Source source_of(const std::string& kind, const BodyId& id, const Body& body, co
     const Reference reference = refer_to(id, body, element);
     return {kind, id, reference.faces, reference.ends, 0};
 }
-
-// A source of an outline: which curve it is, as it is before others cut it.
-struct Candidate {
-    Source source;
-    Stretch stretch;
-};
 
 Point2 middle_of(const Stretch& s) {
     return s.at(0.5);
@@ -105,6 +98,10 @@ Result<std::vector<Taken>> take(const std::string& kind, const BodyId& id, const
     return kind == "section" ? take_section(id, body, frame) : take_silhouette(id, body, frame);
 }
 
+gp_Pnt on_plane(const gp_Ax3& frame, const Point2& p) {
+    return frame.Location().Translated(gp_Vec(frame.XDirection()) * p[0] + gp_Vec(frame.YDirection()) * p[1]);
+}
+
 std::optional<Stretch> edge_now(const Source& source, const Body* body, const gp_Ax3& frame) {
     const Resolved resolved = resolve({ElementKind::edge, source.body, source.faces, source.ends, {}}, body);
     if (resolved.element.IsNull()) {
@@ -150,7 +147,7 @@ Result<std::vector<Taken>> take_section(const BodyId& id, const Body& body, cons
 }
 
 Result<std::vector<Taken>> take_silhouette(const BodyId& id, const Body& body, const gp_Ax3& frame) {
-    std::vector<Candidate> candidates;
+    std::vector<Taken> candidates; // as they are before others cut them
     for (const TopoDS_Shape& edge : geom::edges_of(body.shape)) {
         if (const auto piece = geom::project_edge(edge, frame)) {
             candidates.push_back({source_of("silhouette", id, body, edge), stretch_of(*piece)});
@@ -175,9 +172,7 @@ Result<std::vector<Taken>> take_silhouette(const BodyId& id, const Body& body, c
     }
     std::vector<std::pair<Stretch, int>> sides; // and how many covered regions they bound
     for (const sketch::Region& region : sketch::find_regions(all)) {
-        const gp_Pnt inside = frame.Location().Translated(gp_Vec(frame.XDirection()) * region.inside[0] +
-                                                          gp_Vec(frame.YDirection()) * region.inside[1]);
-        if (geom::hits_along(body.shape, gp_Lin(inside, frame.Direction())).empty()) {
+        if (geom::hits_along(body.shape, gp_Lin(on_plane(frame, region.inside), frame.Direction())).empty()) {
             continue;
         }
         for (const auto& loop : region.loops) {
@@ -201,7 +196,7 @@ Result<std::vector<Taken>> take_silhouette(const BodyId& id, const Body& body, c
     }
     std::vector<Taken> taken;
     for (const auto& [curve, own] : parts) {
-        const Candidate& candidate = candidates[static_cast<size_t>(curve) - 1];
+        const Taken& candidate = candidates[static_cast<size_t>(curve) - 1];
         for (const Stretch& run : merged(candidate.stretch, own)) {
             taken.push_back({candidate.source, run});
         }
@@ -234,7 +229,6 @@ std::vector<int> add_taken(sketch::Sketch& drawing, const std::vector<Taken>& ta
 Findings follow_sources(sketch::Sketch& drawing, const std::map<BodyId, BodyPtr>& bodies, const gp_Ax3& frame) {
     Findings findings;
     std::map<std::pair<std::string, BodyId>, std::vector<Taken>> whole;
-    std::set<std::pair<std::string, BodyId>> known;
     for (size_t i = 0; i < drawing.curves.size(); ++i) {
         const Source source = drawing.curves[i].source;
         const int id = drawing.curves[i].id;
@@ -247,12 +241,12 @@ Findings follow_sources(sketch::Sketch& drawing, const std::map<BodyId, BodyPtr>
         if (source.kind == "edge") {
             now = edge_now(source, body, frame);
         } else if (body != nullptr) {
-            const std::pair key{source.kind, source.body};
-            if (known.insert(key).second) {
+            const auto [all, fresh] = whole.try_emplace({source.kind, source.body});
+            if (fresh) {
                 const auto taken = take(source.kind, source.body, *body, frame);
-                whole[key] = taken ? *taken : std::vector<Taken>{};
+                all->second = taken ? *taken : std::vector<Taken>{};
             }
-            for (const Taken& one : whole[key]) {
+            for (const Taken& one : all->second) {
                 if (one.source == source) {
                     now = one.stretch;
                 }
@@ -263,9 +257,7 @@ Findings follow_sources(sketch::Sketch& drawing, const std::map<BodyId, BodyPtr>
                                            "A curve that was taken from the model is no longer found there; it stays "
                                            "where it was.",
                                            "Delete it, freeze it, or take it again.");
-            const Point2 middle = middle_of(sketch::stretch_of(drawing, *drawing.curve(id)));
-            const gp_Pnt place = frame.Location().Translated(gp_Vec(frame.XDirection()) * middle[0] +
-                                                             gp_Vec(frame.YDirection()) * middle[1]);
+            const gp_Pnt place = on_plane(frame, middle_of(sketch::stretch_of(drawing, *drawing.curve(id))));
             lost.places.push_back({place.X(), place.Y(), place.Z()});
             findings.push_back(std::move(lost));
         }
