@@ -1,6 +1,5 @@
 // Drawing by tools, without a window: snapping, typed sizes, constraints, and what a click makes of it all.
-#include "app/drawing.h"
-#include "sketch/solve.h"
+#include "sheet.h"
 
 #include <gtest/gtest.h>
 
@@ -12,46 +11,7 @@ using namespace kervo::app;
 using sketch::ConstraintKind;
 using sketch::CurveKind;
 using sketch::Point2;
-
-namespace {
-
-// A sheet that solves after every change, as the window does.
-struct Sheet {
-    Drawing drawing;
-    sketch::Sketch last;
-    ParameterValues parameters;
-    int commits = 0;
-
-    Sheet() {
-        drawing.begin({}, [this](const sketch::Sketch& drawn) {
-            last = drawn;
-            ++commits;
-        });
-    }
-    void settle() {
-        last = sketch::solve(last, parameters).sketch;
-        drawing.refresh(last);
-    }
-    void click(double x, double y) {
-        drawing.hover({x, y}, 1);
-        drawing.click({x, y}, 1);
-        settle();
-    }
-    void type(const std::vector<std::string>& formulas) {
-        drawing.finish_typed(formulas, parameters);
-        settle();
-    }
-    [[nodiscard]] Point2 at(int curve, size_t point) const {
-        const auto* p = last.point(last.curve(curve)->points[point]);
-        return {p->x, p->y};
-    }
-    [[nodiscard]] int count(ConstraintKind kind) const {
-        return static_cast<int>(std::count_if(last.constraints.begin(), last.constraints.end(),
-                                              [kind](const auto& c) { return c.kind == kind; }));
-    }
-};
-
-} // namespace
+using test::Sheet;
 
 TEST(Drawing, LinesRunEndToEndAndClose) {
     Sheet sheet;

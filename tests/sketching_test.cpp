@@ -1,12 +1,11 @@
 // Every tool of a sketch by mouse and typed numbers: what is drawn, what is shown before a click, what is told after
 // it.
-#include "window_fixture.h"
+#include "board.h"
 
 #include "sketch/check.h"
 
 #include <QCheckBox>
 #include <QFile>
-#include <QLabel>
 #include <QMessageBox>
 #include <QTemporaryDir>
 
@@ -16,63 +15,6 @@ using namespace kervo;
 using namespace kervo::app;
 using namespace kervo::app::test;
 using std::numbers::pi;
-
-namespace {
-
-// A plate of 120 x 90 with an empty sketch on it, seen square; its card is open.
-class Board : public Hand {
-public:
-    Board() {
-        model::Stock plate;
-        plate.width.text = "120";
-        plate.depth.text = "90";
-        plate.height.text = "8";
-        model::SketchStep drawn;
-        drawn.offset.text = "8";
-        session().edit([&](model::Document document) {
-            document = model::add_step(std::move(document), plate, "Plate", -1, nullptr);
-            return model::add_step(std::move(document), drawn, "Sketch 1", -1, nullptr);
-        });
-        settle();
-        open_step(20);
-        find_verb("look square");
-    }
-    const sketch::Sketch& drawing() { return std::get<model::SketchStep>(document().steps.back()->definition).drawing; }
-    const model::SketchResult& result() { return *output(20).sketch; }
-    /// Takes up a tool by the name on its button.
-    void tool(const QString& name) { press_button(name); }
-    void clicks(const std::vector<sketch::Point2>& places) {
-        for (const auto& [x, y] : places) {
-            press_sketch(x, y);
-        }
-    }
-    void rectangle(double x0, double y0, double x1, double y1) {
-        tool("Rectangle");
-        clicks({{x0, y0}, {x1, y1}});
-        key(Qt::Key_Escape);
-    }
-    double area() {
-        double total = 0;
-        for (const auto& region : result().regions) {
-            total += region.area;
-        }
-        return total;
-    }
-    /// Types numbers into the fields beside the pointer; Enter after the last.
-    void numbers(const QStringList& texts) {
-        for (int i = 0; i < texts.size(); ++i) {
-            type(texts[i]);
-            key(i + 1 < texts.size() ? Qt::Key_Tab : Qt::Key_Return);
-        }
-    }
-    bool told(const QString& words) { return find<QLabel>("hint")->toolTip().contains(words); }
-    int count(sketch::CurveKind kind) {
-        return static_cast<int>(std::count_if(drawing().curves.begin(), drawing().curves.end(),
-                                              [kind](const auto& c) { return c.kind == kind; }));
-    }
-};
-
-} // namespace
 
 class SketchingTest : public QObject {
     Q_OBJECT

@@ -100,102 +100,70 @@ void Drawing::set_tool(DrawTool tool) {
     }
 }
 
-Snap Drawing::snap(const Point2& place, double reach) const {
+std::vector<Snap> Drawing::snaps(const Point2& place, double reach) const {
     if (straight_ && !placed_.empty()) {
-        return straightened(place);
+        return {straightened(place)};
     }
-    Snap best;
-    best.at = place;
-    double least = reach;
-    const auto offer = [&](const Point2& at, int point, int curve, const QString& what, double weight) {
-        const double d = sketch::distance(at, place) * weight;
-        if (d < least) {
-            least = d;
-            best = Snap{at, point, curve, what};
-            return true;
+    const auto last = placed_.empty() ? std::nullopt : std::optional(placed_.back().at);
+    auto found = snaps_near({sketch_, beside_, last, grid_}, place, reach);
+    const bool stands_out = !found.empty() && found.front().kind != SnapKind::grid;
+    if (!stands_out && last && (tool_ == DrawTool::line || tool_ == DrawTool::text)) {
+        Snap aligned;
+        aligned.at = found.empty() ? place : found.front().at;
+        if (std::fabs(place[1] - (*last)[1]) < reach * 0.7) {
+            aligned.at[1] = (*last)[1];
+            aligned.level = true;
+        } else if (std::fabs(place[0] - (*last)[0]) < reach * 0.7) {
+            aligned.at[0] = (*last)[0];
+            aligned.plumb = true;
         }
+        if (aligned.level || aligned.plumb) {
+            aligned.kind = aligned.level ? SnapKind::level : SnapKind::plumb;
+            aligned.what = word_for(aligned.kind);
+            return {aligned};
+        }
+    }
+    if (found.empty()) {
+        found.emplace_back().at = place;
+    }
+    return found;
+}
+
+Snap Drawing::snap(const Point2& place, double reach) const {
+    const auto found = snaps(place, reach);
+    const bool stays = sketch::distance(place, chosen_at_) < reach / 2;
+    const Snap& best = found[stays ? chosen_ % found.size() : 0];
+    return untied_ ? untied(best) : best;
+}
+
+bool Drawing::picks_places() const {
+    const DrawToolInfo& info = info_of(tool_);
+    return tool_ != DrawTool::select && tool_ != DrawTool::dimension && !info.changes && !info.takes;
+}
+
+bool Drawing::next_of_crowd() {
+    if (crowd_.size() < 2 || !picks_places()) {
         return false;
-    };
-    for (const auto& point : sketch_.points) {
-        const bool center = std::any_of(sketch_.curves.begin(), sketch_.curves.end(), [&](const auto& c) {
-            return c.kind != CurveKind::line && c.kind != CurveKind::spline && c.points[0] == point.id;
-        });
-        offer({point.x, point.y}, point.id, 0, center ? QObject::tr("centre") : QObject::tr("end"), 1);
     }
-    offer({0, 0}, 0, 0, QObject::tr("origin"), 1.1);
-    // What lies near enough to be met at all.
-    std::vector<sketch::Stretch> near;
-    for (const auto& stretch : sketch::stretches_of(sketch_, true)) {
-        const auto box = stretch.box();
-        if (place[0] > box[0] - reach && place[1] > box[1] - reach && place[0] < box[2] + reach &&
-            place[1] < box[3] + reach) {
-            near.push_back(stretch);
-        }
+    chosen_ = sketch::distance(pointed_, chosen_at_) < reach_ / 2 ? (chosen_ + 1) % crowd_.size() : 1;
+    chosen_at_ = pointed_;
+    pointer_ = snap(pointed_, reach_);
+    return true;
+}
+
+bool Drawing::refuse_tie() {
+    if (!picks_places() || (!untied_ && pointer_.what.isEmpty())) {
+        return false;
     }
-    for (const auto& stretch : near) {
-        if (stretch.kind == sketch::StretchKind::line) {
-            best.middle = offer(stretch.at(0.5), 0, stretch.curve, QObject::tr("middle"), 1.3) || best.middle;
-        } else if (!stretch.free()) {
-            for (int quarter = 0; quarter < 4; ++quarter) {
-                const double angle = quarter * std::numbers::pi / 2;
-                const Point2 at{stretch.center[0] + stretch.radius * std::cos(angle),
-                                stretch.center[1] + stretch.radius * std::sin(angle)};
-                if (sketch::nearest_on(stretch, at).second < sketch::joining_tolerance) {
-                    offer(at, 0, stretch.curve, QObject::tr("quadrant"), 1.3);
-                }
-            }
-        }
-    }
-    for (size_t i = 0; i < near.size() && near.size() <= 12; ++i) { // where many crowd, the eye decides
-        for (size_t j = i + 1; j < near.size(); ++j) {
-            for (const auto& [t, u] : sketch::meetings(near[i], near[j], sketch::joining_tolerance)) {
-                offer(near[i].at(t), 0, near[i].curve, QObject::tr("crossing"), 1.2);
-            }
-        }
-    }
-    if (!placed_.empty()) { // straight across, or in passing, from the last place
-        const Point2& last = placed_.back().at;
-        for (const auto& stretch : near) {
-            if (stretch.kind == sketch::StretchKind::line) {
-                const double t = sketch::nearest_parameter(stretch, last);
-                if (t >= 0 && t <= 1 && sketch::distance(stretch.at(t), last) > 1e-6) {
-                    offer(stretch.at(t), 0, stretch.curve, QObject::tr("square"), 1.3);
-                }
-            } else if (!stretch.free()) {
-                const double apart = sketch::distance(last, stretch.center);
-                if (apart > stretch.radius * (1 + 1e-9)) {
-                    const double way = std::atan2(last[1] - stretch.center[1], last[0] - stretch.center[0]);
-                    for (const double side : {-1.0, 1.0}) {
-                        const double angle = way + side * std::acos(stretch.radius / apart);
-                        const Point2 at{stretch.center[0] + stretch.radius * std::cos(angle),
-                                        stretch.center[1] + stretch.radius * std::sin(angle)};
-                        if (sketch::nearest_on(stretch, at).second < sketch::joining_tolerance) {
-                            offer(at, 0, stretch.curve, QObject::tr("tangent"), 1.3);
-                        }
-                    }
-                }
-            }
-        }
-    }
-    if (best.what.isEmpty()) {
-        for (const auto& stretch : near) {
-            offer(stretch.at(sketch::nearest_on(stretch, place).first), 0, stretch.curve, QObject::tr("on curve"), 1.6);
-        }
-    }
-    if (best.point == 0 && best.what.isEmpty() && !placed_.empty() &&
-        (tool_ == DrawTool::line || tool_ == DrawTool::text)) {
-        const Point2& last = placed_.back().at;
-        if (std::fabs(place[1] - last[1]) < reach * 0.7) {
-            best = {{best.at[0], last[1]}, 0, 0, QObject::tr("level"), true, false};
-        } else if (std::fabs(place[0] - last[0]) < reach * 0.7) {
-            best = {{last[0], best.at[1]}, 0, 0, QObject::tr("plumb"), false, true};
-        }
-    }
-    return best;
+    untied_ = !untied_;
+    pointer_ = snap(pointed_, reach_);
+    return true;
 }
 
 void Drawing::hover(const Point2& place, double reach) {
     reach_ = reach;
+    pointed_ = place;
+    crowd_ = picks_places() ? snaps(place, reach) : std::vector<Snap>{};
     pointer_ = snap(place, reach);
     if (info_of(tool_).changes) {
         pointer_.at = place; // these tools point at parts of curves, not at places
@@ -227,12 +195,21 @@ void Drawing::put(const Snap& place) {
         return;
     }
     placed_.push_back(place);
+    untied_ = false;
+    chosen_ = 0;
     const DrawToolInfo& info = info_of(tool_);
     const bool closes =
         info.places == 0 && placed_.size() > 3 && sketch::distance(placed_.front().at, placed_.back().at) < 1e-9;
     if (placed_.size() == info.places || closes) {
         complete({}, {});
     }
+}
+
+void Drawing::select(const std::set<int>& ids, bool more) {
+    if (!more) {
+        selected_.clear();
+    }
+    selected_.insert(ids.begin(), ids.end());
 }
 
 bool Drawing::finish() {
@@ -258,8 +235,9 @@ void Drawing::complete(const std::vector<std::string>& formulas, const Parameter
         Snap tail = end;
         tail.point = next->curves.back().points[1];
         tail.at = sketch::place_of(*next, tail.point);
-        tail.level = tail.plumb = tail.middle = false;
+        tail.level = tail.plumb = false;
         tail.curve = 0;
+        tail.kind = SnapKind::end;
         placed_.push_back(tail);
     }
     take(std::move(*next));
@@ -302,8 +280,7 @@ std::vector<QString> Drawing::asks_for() const {
 
 std::vector<QString> Drawing::asks_for_place() const {
     const DrawToolInfo& info = info_of(tool_);
-    const bool picks = tool_ != DrawTool::select && tool_ != DrawTool::dimension && !info.changes && !info.takes;
-    if (!picks || (info.places != 0 && placed_.size() >= info.places)) {
+    if (!picks_places() || (info.places != 0 && placed_.size() >= info.places)) {
         return {};
     }
     const std::vector<QString> from_last{QObject::tr("angle"), QObject::tr("right"), QObject::tr("up")};
@@ -364,6 +341,7 @@ Snap Drawing::straightened(const Point2& place) const {
     straight.at = {last[0] + far * std::cos(way), last[1] + far * std::sin(way)};
     straight.level = std::fabs(std::sin(way)) < 1e-9;
     straight.plumb = std::fabs(std::cos(way)) < 1e-9;
+    straight.kind = SnapKind::turn;
     straight.what = QObject::tr("%1\u00b0").arg(std::lround(way * 180 / std::numbers::pi));
     return straight;
 }
@@ -400,8 +378,9 @@ void Drawing::finish_typed(const std::vector<std::string>& formulas, const Param
         // Beside a first place where the pointer still lies, it says nothing about the way of a base line.
         const double silent = tool_ == DrawTool::text ? reach_ : 1e-9;
         if (sketch::distance(last.at, placed_.back().at) <= silent) {
-            last = {placed_.back().at, 0, 0, {}, tool_ == DrawTool::text, false, false};
-            last.at[0] += 1; // to the right, where the pointer says nothing
+            last = {};
+            last.at = {placed_.back().at[0] + 1, placed_.back().at[1]}; // to the right, where the pointer says nothing
+            last.level = tool_ == DrawTool::text;
         }
         placed_.push_back(last);
     }

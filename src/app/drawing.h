@@ -3,6 +3,7 @@
 #pragma once
 
 #include "app/draw_tools.h"
+#include "app/snapping.h"
 #include "model/taken.h"
 #include "sketch/edit.h"
 #include "sketch/figures.h"
@@ -15,17 +16,6 @@
 #include <set>
 
 namespace kervo::app {
-
-struct Snap {
-    sketch::Point2 at{};
-    int point = 0;       ///< id of the point it snapped to; 0: none
-    int curve = 0;       ///< id of the curve it lies on; 0: none
-    QString what;        ///< "end", "centre", "origin", "level", ...
-    bool level = false;  ///< on one level with the last place
-    bool plumb = false;  ///< straight above or below it
-    bool middle = false; ///< in the middle of `curve`
-    bool fixed = false;  ///< typed by its coordinates: it stays there
-};
 
 class Drawing {
 public:
@@ -45,8 +35,20 @@ public:
 
     /// Where a click at `place` would land; `reach` is the snap distance in mm.
     [[nodiscard]] Snap snap(const sketch::Point2& place, double reach) const;
+    /// What can be snapped to beside the sketch itself.
+    void set_beside(std::vector<Beside> beside) { beside_ = std::move(beside); }
+    void set_grid(double step) { grid_ = step; } ///< mm; 0: none
+    /// Where the pointer could land instead, the present place first; two or more only where places crowd.
+    [[nodiscard]] const std::vector<Snap>& crowd() const { return crowd_; }
+    /// Lands on the next of the crowd; false where there is none.
+    bool next_of_crowd();
+    /// The next pick lands where it would, but is tied to nothing; once more: it is tied again. False where there is
+    /// nothing to refuse.
+    bool refuse_tie();
     void hover(const sketch::Point2& place, double reach);
     void click(const sketch::Point2& place, double reach);
+    /// Selects these beside, or instead of, what is selected.
+    void select(const std::set<int>& ids, bool more);
     /// From the last place, the pointer keeps to whole steps of 15 degrees.
     void keep_straight(bool on) { straight_ = on; }
     /// Ends what takes as many places as are wanted; false where there is nothing to end.
@@ -97,6 +99,8 @@ public:
 private:
     void put(const Snap& place);
     [[nodiscard]] Snap straightened(const sketch::Point2& place) const;
+    [[nodiscard]] std::vector<Snap> snaps(const sketch::Point2& place, double reach) const;
+    [[nodiscard]] bool picks_places() const;
     /// Nothing where no coordinate is typed, or one that has no value.
     [[nodiscard]] std::optional<Snap> typed_place(const std::vector<std::string>& formulas,
                                                   const ParameterValues& parameters) const;
@@ -105,6 +109,7 @@ private:
     [[nodiscard]] std::optional<sketch::Sketch> with_shape(const std::vector<Snap>& places,
                                                            const std::vector<std::string>& formulas,
                                                            const ParameterValues& parameters) const;
+    [[nodiscard]] std::optional<sketch::Sketch> with_touching_circle(const std::vector<Snap>& places) const;
     /// What `next` draws beyond what is drawn.
     [[nodiscard]] std::vector<sketch::Stretch> added_in(const sketch::Sketch& next) const;
     void complete(const std::vector<std::string>& formulas, const ParameterValues& parameters);
@@ -115,7 +120,8 @@ private:
     void drop_what_is_gone();
     void take(const sketch::Edited& edited);
     [[nodiscard]] bool offsets() const { return tool_ == DrawTool::offset || tool_ == DrawTool::round_offset; }
-    [[nodiscard]] std::set<int> chain_around(int curve) const;
+    /// The curves that hang together with one; lines and arcs, or splines and parts of ellipses too.
+    [[nodiscard]] std::set<int> chain_around(int curve, bool with_free = false) const;
     /// What is selected, in a row or ring at the picked places.
     [[nodiscard]] sketch::Edited repeated(const std::string& count, double value) const;
     [[nodiscard]] sketch::Edited offset_to(const sketch::Point2& place, const std::string& formula, double value) const;
@@ -126,10 +132,17 @@ private:
     DrawTool tool_ = DrawTool::select;
     std::vector<Snap> placed_;
     Snap pointer_;
+    sketch::Point2 pointed_{}; ///< where the pointer is, before it snaps
     double reach_ = 1;
     std::set<int> selected_;
     int pulled_ = 0;
     bool straight_ = false;
+    std::vector<Beside> beside_;
+    double grid_ = 0;
+    std::vector<Snap> crowd_;
+    size_t chosen_ = 0; ///< of the crowd, as long as the pointer stays where it was chosen
+    sketch::Point2 chosen_at_{};
+    bool untied_ = false; ///< the next pick is tied to nothing
     QString told_;
     int sides_ = 6;                                         ///< of the next polygon, as of the last
     std::string words_ = QObject::tr("Text").toStdString(); ///< of the next text, as of the last

@@ -2,6 +2,7 @@
 
 #include "app/counted.h"
 #include "app/draw_tools.h"
+#include "model/sketch_plane.h"
 
 #include <QGridLayout>
 #include <QHBoxLayout>
@@ -39,12 +40,18 @@ DrawingEditor::DrawingEditor(model::FieldInfo info, const CardContext& context, 
     column_->setContentsMargins(0, 0, 0, 0);
     column_->setSpacing(6);
     add_tools(false, column_);
-    add_title(tr("Change what is drawn"), column_);
-    add_tools(true, column_);
-    add_title(tr("Take from the model"), column_);
-    add_taking(column_);
-    add_title(tr("Constraints for what is selected"), column_);
-    add_constraints(column_);
+    add_tools(true, foldable(tr("Change what is drawn"), true));
+    add_taking(foldable(tr("Take from the model"), false));
+    for_selection_ = new QWidget(this);
+    auto* selected = new QVBoxLayout(for_selection_);
+    selected->setContentsMargins(0, 0, 0, 0);
+    selected->setSpacing(6);
+    add_title(tr("Constraints for what is selected"), selected);
+    add_constraints(selected);
+    points_ = new PointList(context_.viewport, for_selection_);
+    selected->addWidget(points_);
+    connect(points_, &PointList::changed, this, [this](const sketch::Sketch& next) { set(next); });
+    column_->addWidget(for_selection_);
     trouble_ = new QLabel(this);
     trouble_->setObjectName("problem");
     trouble_->setWordWrap(true);
@@ -64,15 +71,53 @@ DrawingEditor::DrawingEditor(model::FieldInfo info, const CardContext& context, 
         show_flaws();
     });
     state_row->addWidget(check);
+    auto* grid = small_button(tr("Grid"), tr("Shows a grid, and lets the pointer snap to it."), this);
+    grid->setCheckable(true);
+    grid->setChecked(context_.viewport.grid());
+    connect(grid, &QPushButton::clicked, &context_.viewport, &Viewport::toggle_grid);
+    state_row->addWidget(grid);
     column_->addLayout(state_row);
     figures_ = new FigureList(context_.viewport, this);
     column_->addWidget(figures_);
     connect(figures_, &FigureList::changed, this, [this](const sketch::Sketch& next) { set(next); });
-    connect(&context_.viewport, &Viewport::drawing_changed, this, [this] {
+    connect(&context_.viewport, &Viewport::drawing_changed, this, [this, grid] {
         for (const auto& [tool, button] : tools_) {
             button->setChecked(context_.viewport.drawing().tool() == tool);
         }
+        grid->setChecked(context_.viewport.grid());
+        show_selection();
     });
+    show_selection();
+}
+
+void DrawingEditor::show_selection() {
+    for_selection_->setVisible(!context_.viewport.drawing().selected().empty());
+    points_->refresh();
+}
+
+// A part of the card under a title that opens and closes it; it stays as it was left.
+QVBoxLayout* DrawingEditor::foldable(const QString& name, bool opened) {
+    auto* title = new QPushButton(this);
+    title->setObjectName("fold");
+    title->setAccessibleName(name);
+    title->setCheckable(true);
+    auto* part = new QWidget(this);
+    auto* column = new QVBoxLayout(part);
+    column->setContentsMargins(0, 0, 0, 0);
+    const auto show = [title, part, name](bool open) {
+        title->setChecked(open);
+        title->setText((open ? QString::fromUtf8("\u25be ") : QString::fromUtf8("\u25b8 ")) + name);
+        part->setVisible(open);
+    };
+    static std::map<QString, bool> left_open; // cards come and go
+    show(left_open.try_emplace(name, opened).first->second);
+    connect(title, &QPushButton::clicked, this, [show, name](bool open) {
+        left_open[name] = open;
+        show(open);
+    });
+    column_->addWidget(title);
+    column_->addWidget(part);
+    return column;
 }
 
 void DrawingEditor::add_title(const QString& text, QVBoxLayout* column) {
@@ -201,8 +246,7 @@ void DrawingEditor::show_flaws() {
             row->addWidget(mend);
         }
         list->addLayout(row);
-        const gp_Pnt at = sketch->frame.Location().Translated(gp_Vec(sketch->frame.XDirection()) * flaw.at[0] +
-                                                              gp_Vec(sketch->frame.YDirection()) * flaw.at[1]);
+        const gp_Pnt at = model::in_space(sketch->frame, flaw.at);
         places.push_back({at.X(), at.Y(), at.Z()});
     }
     if (found.empty()) {
@@ -225,6 +269,7 @@ void DrawingEditor::refresh(const model::FieldValue& value) {
         rebuild_dimensions();
     }
     figures_->refresh(drawing_);
+    show_selection();
     size_t row = 0;
     for (const auto& constraint : drawing_.constraints) {
         if (sketch::is_dimension(constraint.kind)) {

@@ -3,6 +3,7 @@
 
 #include "app/field_editors.h"
 #include "app/figure_list.h"
+#include "app/point_list.h"
 
 #include "sketch/check.h"
 
@@ -20,6 +21,8 @@ public:
     void refresh(const model::FieldValue& value) override;
 
 private:
+    QVBoxLayout* foldable(const QString& name, bool opened);
+    void show_selection();
     void add_title(const QString& text, QVBoxLayout* column);
     void add_tools(bool changes, QVBoxLayout* column);
     void add_taking(QVBoxLayout* column);
@@ -36,6 +39,8 @@ private:
     QLabel* state_;
     QLabel* trouble_;
     FigureList* figures_;
+    QWidget* for_selection_;
+    PointList* points_;
     QWidget* dimensions_ = nullptr;
     QVBoxLayout* column_;
     std::vector<int> listed_;

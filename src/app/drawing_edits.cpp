@@ -73,7 +73,7 @@ bool Drawing::freeze() {
     return any;
 }
 
-std::set<int> Drawing::chain_around(int curve) const {
+std::set<int> Drawing::chain_around(int curve, bool with_free) const {
     std::set<int> chain{curve};
     const bool guides = sketch_.curve(curve)->construction;
     const sketch::SharedEnds shared(sketch_);
@@ -82,7 +82,7 @@ std::set<int> Drawing::chain_around(int curve) const {
         for (const sketch::Curve& other : sketch_.curves) {
             const bool straight_or_round =
                 other.kind == sketch::CurveKind::line || other.kind == sketch::CurveKind::arc;
-            if (chain.contains(other.id) || other.construction != guides || !straight_or_round) {
+            if (chain.contains(other.id) || other.construction != guides || !(straight_or_round || with_free)) {
                 continue;
             }
             for (const int known : chain) {
@@ -120,6 +120,12 @@ void Drawing::click_edit(const Point2& place, double reach) {
         break;
     case DrawTool::split:
         take(split_somehow(sketch_, curve, place));
+        break;
+    case DrawTool::close_chain:
+        take(curve == 0 ? sketch::close_chain(sketch_, {}) : sketch::close_chain(sketch_, chain_around(curve, true)));
+        break;
+    case DrawTool::spline_point:
+        take(sketch::add_spline_point(sketch_, curve, place));
         break;
     case DrawTool::mirror:
         take(sketch::mirror(sketch_, selected_, curve));
@@ -226,6 +232,11 @@ sketch::Preview Drawing::preview() const {
         return shown;
     }
     const int curve = nearest_curve(sketch_, place, 2 * reach_);
+    if (tool_ == DrawTool::close_chain && curve != 0) {
+        sketch::Preview shown;
+        shown.more = added_in(sketch::close_chain(sketch_, chain_around(curve, true)).sketch);
+        return shown;
+    }
     if (tool_ == DrawTool::trim && curve != 0) {
         return sketch::trim_preview(sketch_, curve, place);
     }

@@ -1,11 +1,13 @@
 // The shapes that the drawing tools make from places and typed numbers, with the constraints that keep what was meant.
 #include "app/drawing.h"
 #include "base/assignment.h"
+#include "sketch/touching.h"
 
 #include <QObject>
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <iterator>
 #include <numbers>
 
@@ -50,18 +52,54 @@ Point2 sized_corner(const Point2& from, const Point2& to, double width, double h
     return {from[0] + std::copysign(width, to[0] - from[0]), from[1] + std::copysign(height, to[1] - from[1])};
 }
 
-std::optional<Point2> center_through(const Point2& a, const Point2& b, const Point2& c) {
-    const double ax = b[0] - a[0];
-    const double ay = b[1] - a[1];
-    const double bx = c[0] - a[0];
-    const double by = c[1] - a[1];
-    const double d = 2 * (ax * by - ay * bx);
-    if (std::fabs(d) < 1e-9 * (std::hypot(ax, ay) * std::hypot(bx, by) + 1e-12)) {
-        return std::nullopt; // on one line
+// The heading with which a curve leaves through one of its end points; nothing where it does not end there.
+std::optional<double> heading_out(const Sketch& s, const sketch::Curve& curve, int point) {
+    const auto ends = sketch::end_points(curve);
+    const auto at = std::find(ends.begin(), ends.end(), point);
+    if (at == ends.end()) {
+        return std::nullopt;
     }
-    const double p = ax * ax + ay * ay;
-    const double q = bx * bx + by * by;
-    return Point2{a[0] + (by * p - ay * q) / d, a[1] + (ax * q - bx * p) / d};
+    const auto stretch = sketch::stretch_of(s, curve);
+    const Point2 place = sketch::place_of(s, point);
+    const bool starts = sketch::distance(stretch.at(0), place) < sketch::distance(stretch.at(1), place);
+    return stretch.heading(starts) + (starts ? std::numbers::pi : 0);
+}
+
+// An arc that runs on from the end of a curve to `to`, or over there with the typed radius.
+bool add_arc_that_runs_on(Sketch& s, const Snap& from, const Snap& to, const Typed& typed,
+                          const std::function<int(const Snap&)>& point_of) {
+    const auto before = std::find_if(s.curves.rbegin(), s.curves.rend(), [&](const sketch::Curve& curve) {
+        return !curve.construction && heading_out(s, curve, from.point).has_value();
+    });
+    if (from.point == 0 || before == s.curves.rend()) {
+        return false;
+    }
+    const int curve = before->id;
+    const double way = *heading_out(s, *before, from.point);
+    const Point2 p = sketch::place_of(s, from.point);
+    const Point2 across{-std::sin(way), std::cos(way)};
+    const Point2 leap{to.at[0] - p[0], to.at[1] - p[1]};
+    const double side = across[0] * leap[0] + across[1] * leap[1];
+    const double apart = std::hypot(leap[0], leap[1]);
+    if (std::fabs(side) < 1e-6 * (apart + 1e-9)) {
+        return false; // straight ahead there is no arc
+    }
+    const bool sized = !typed.text(0).empty();
+    const double radius = sized ? typed.length(0, 1) : apart * apart / (2 * std::fabs(side));
+    const Point2 center{p[0] + std::copysign(radius, side) * across[0], p[1] + std::copysign(radius, side) * across[1]};
+    Snap last = to;
+    if (sized) {
+        last = {};
+        last.at = shifted(center, std::atan2(to.at[1] - center[1], to.at[0] - center[0]), radius);
+    }
+    const int middle = s.add_point(center[0], center[1]);
+    const int end = point_of(last);
+    const int arc = side > 0 ? s.add_arc(middle, from.point, end) : s.add_arc(middle, end, from.point);
+    s.add_constraint(ConstraintKind::tangent, {curve, arc});
+    if (sized) {
+        s.add_constraint(ConstraintKind::radius, {arc}, typed.text(0));
+    }
+    return true;
 }
 
 void add_polygon(Sketch& s, int center, const Point2& corner, int sides, double radius, const std::string& diameter) {
@@ -115,10 +153,11 @@ void add_slot(Sketch& s, int first, int second, double half, const std::string& 
 
 // A fresh point stays on what it was snapped to; what is put on the origin stays there.
 void hold_where_snapped(Sketch& s, int point, const Snap& snap) {
-    if (snap.fixed || snap.what == QObject::tr("origin")) {
+    if (snap.fixed || snap.kind == SnapKind::origin) {
         s.add_constraint(ConstraintKind::fixed, {point});
     } else if (snap.curve != 0) {
-        s.add_constraint(snap.middle ? ConstraintKind::midpoint : ConstraintKind::coincident, {point, snap.curve});
+        s.add_constraint(snap.kind == SnapKind::middle ? ConstraintKind::midpoint : ConstraintKind::coincident,
+                         {point, snap.curve});
     }
 }
 
@@ -155,7 +194,11 @@ std::optional<Sketch> Drawing::with_shape(const std::vector<Snap>& places, const
         Snap end = places[1];
         if (!typed.text(0).empty()) {
             const double way = apart > 1e-6 ? std::atan2(b[1] - a[1], b[0] - a[0]) : 0;
-            end = {shifted(a, way, typed.length(0, apart)), 0, 0, {}, end.level, end.plumb, false};
+            const Snap meant = end;
+            end = {};
+            end.at = shifted(a, way, typed.length(0, apart));
+            end.level = meant.level;
+            end.plumb = meant.plumb;
         }
         if (sketch::distance(a, end.at) < 1e-9) {
             return std::nullopt;
@@ -165,9 +208,9 @@ std::optional<Sketch> Drawing::with_shape(const std::vector<Snap>& places, const
         if (end.level || end.plumb) {
             s.add_constraint(end.level ? ConstraintKind::horizontal : ConstraintKind::vertical, {line});
         }
-        if (end.curve != 0 && end.what == QObject::tr("tangent")) {
+        if (end.curve != 0 && end.kind == SnapKind::tangent) {
             s.add_constraint(ConstraintKind::tangent, {line, end.curve});
-        } else if (end.curve != 0 && end.what == QObject::tr("square")) {
+        } else if (end.curve != 0 && end.kind == SnapKind::square) {
             s.add_constraint(ConstraintKind::perpendicular, {line, end.curve});
         }
         if (!typed.text(0).empty()) {
@@ -219,23 +262,31 @@ std::optional<Sketch> Drawing::with_shape(const std::vector<Snap>& places, const
         return s;
     }
     case DrawTool::circle_by_three: {
-        const auto center = center_through(a, places[1].at, b);
-        if (!center) {
+        const auto through = sketch::circle_through(a, places[1].at, b);
+        if (!through) {
             return std::nullopt;
         }
-        const int circle = s.add_circle(s.add_point((*center)[0], (*center)[1]), sketch::distance(*center, a));
+        const int circle = s.add_circle(s.add_point(through->center[0], through->center[1]), through->radius);
         for (const Snap& snap : places) {
-            if (snap.point != 0 || snap.curve != 0 || snap.what == QObject::tr("origin")) {
+            if (snap.point != 0 || snap.curve != 0 || snap.kind == SnapKind::origin) {
                 s.add_constraint(ConstraintKind::coincident, {point_for(s, snap), circle});
             }
         }
         return s;
     }
+    case DrawTool::circle_touching:
+        return with_touching_circle(places);
+    case DrawTool::tangent_arc:
+        return add_arc_that_runs_on(s, places[0], places[1], typed,
+                                    [&](const Snap& snap) { return point_for(s, snap); })
+                   ? std::optional(s)
+                   : std::nullopt;
     case DrawTool::arc: {
         const double radius = sketch::distance(a, places[1].at);
         Snap last = places[2];
         if (last.point == 0) { // on the circle through the start, in the direction of the pointer
-            last = {shifted(a, std::atan2(b[1] - a[1], b[0] - a[0]), radius), 0, 0, {}, false, false, false};
+            last = {};
+            last.at = shifted(a, std::atan2(b[1] - a[1], b[0] - a[0]), radius);
         }
         if (radius < 1e-6 || sketch::distance(last.at, places[1].at) < 1e-9) {
             return std::nullopt;
@@ -246,15 +297,15 @@ std::optional<Sketch> Drawing::with_shape(const std::vector<Snap>& places, const
         return s;
     }
     case DrawTool::arc_by_three: {
-        const auto center = center_through(a, places[1].at, b);
-        if (!center) {
+        const auto through = sketch::circle_through(a, places[1].at, b);
+        if (!through) {
             return std::nullopt;
         }
         const Point2& e = places[1].at;
         const double turn = (e[0] - a[0]) * (b[1] - a[1]) - (e[1] - a[1]) * (b[0] - a[0]);
         const int start = point_for(s, places[0]);
         const int end = point_for(s, places[1]);
-        const int middle = s.add_point((*center)[0], (*center)[1]);
+        const int middle = s.add_point(through->center[0], through->center[1]);
         turn < 0 ? s.add_arc(middle, start, end) : s.add_arc(middle, end, start);
         return s;
     }
@@ -321,6 +372,37 @@ std::optional<Sketch> Drawing::with_shape(const std::vector<Snap>& places, const
     default:
         return std::nullopt;
     }
+}
+
+std::optional<Sketch> Drawing::with_touching_circle(const std::vector<Snap>& places) const {
+    std::array<sketch::Stretch, 3> touched;
+    std::array<Point2, 3> picked;
+    std::array<int, 3> ids{};
+    for (size_t i = 0; i < touched.size(); ++i) {
+        const int curve = places[i].curve != 0   ? places[i].curve
+                          : places[i].point == 0 ? nearest_curve(sketch_, places[i].at, reach_)
+                                                 : 0;
+        picked[i] = places[i].at;
+        if (const auto* found = sketch_.curve(curve)) {
+            ids[i] = curve;
+            touched[i] = sketch::stretch_of(sketch_, *found);
+        } else if (places[i].point != 0) {
+            ids[i] = places[i].point;
+            touched[i] = sketch::arc_about(places[i].at, 0, 0, 2 * std::numbers::pi);
+        } else {
+            return std::nullopt;
+        }
+    }
+    const auto circle = sketch::circle_touching(touched, picked);
+    if (!circle) {
+        return std::nullopt;
+    }
+    Sketch s = sketch_;
+    const int fresh = s.add_circle(s.add_point(circle->center[0], circle->center[1]), circle->radius);
+    for (const int id : ids) {
+        s.add_constraint(s.point(id) != nullptr ? ConstraintKind::coincident : ConstraintKind::tangent, {id, fresh});
+    }
+    return s;
 }
 
 std::vector<sketch::Stretch> Drawing::added_in(const Sketch& next) const {

@@ -479,7 +479,8 @@ public:
             });
             row->addWidget(button);
         }
-        connect(&context_.viewport, &Viewport::region_clicked, this, [this](int index) { toggle(index); });
+        connect(&context_.viewport, &Viewport::region_clicked, this, [this](int index) { toggle({index}); });
+        connect(&context_.viewport, &Viewport::regions_framed, this, [this](const auto& all) { toggle(all); });
     }
 
     void refresh(const model::FieldValue& value) override {
@@ -490,22 +491,33 @@ public:
     }
 
 private:
-    void toggle(int index) {
+    // What is chosen goes, where all of these are; else what is missing comes.
+    void toggle(const std::vector<int>& regions) {
         const auto sketch = context_.viewport.card_sketch();
         if (!sketch) {
             return;
         }
         auto next = chosen_;
-        const size_t count = next.size();
-        std::erase_if(next, [&](const sketch::RegionReference& reference) {
-            const auto meant = sketch->meant_by(reference);
-            return std::find(meant.begin(), meant.end(), index) != meant.end();
-        });
-        if (next.size() == count) {
-            const bool alone = QGuiApplication::keyboardModifiers().testFlag(Qt::ShiftModifier);
+        std::set<int> known = taken(*sketch, next);
+        if (std::all_of(regions.begin(), regions.end(), [&](int index) { return known.contains(index); })) {
+            std::erase_if(next, [&](const sketch::RegionReference& reference) {
+                const auto meant = sketch->meant_by(reference);
+                return std::any_of(meant.begin(), meant.end(), [&](int index) {
+                    return std::find(regions.begin(), regions.end(), index) != regions.end();
+                });
+            });
+            set(next);
+            return;
+        }
+        const bool alone = QGuiApplication::keyboardModifiers().testFlag(Qt::ShiftModifier);
+        for (const int index : regions) {
+            if (known.contains(index)) {
+                continue; // also by a figure that covers it
+            }
             const auto& region = sketch->regions[static_cast<size_t>(index)];
             next.push_back(alone ? sketch::RegionReference{region.bounds, region.inside, 0}
                                  : reference_to(*sketch, index));
+            known = taken(*sketch, next);
         }
         set(next);
     }

@@ -173,6 +173,9 @@ void MainWindow::build_verbs() {
                                 tr("Makes guides of the selected curves, which bound no region, or outlines again."),
                                 "G", [this] { viewport_->toggle_guides(); }, draws}) +
          1;
+    at = verbs_.insert(at, Verb{"grid", draw, tr("Grid"), tr("Shows a grid, and lets the pointer snap to it."), "",
+                                [this] { viewport_->toggle_grid(); }, draws}) +
+         1;
     verbs_.insert(at, Verb{"freeze", draw, tr("Freeze what was taken"),
                            tr("Selected curves of the model stay where they are, whatever the model does."), "",
                            [this] { viewport_->freeze(); }, draws});

@@ -60,7 +60,9 @@ QPushButton#main:focus { border: 1px solid WORK; }
 QPushButton#main:disabled { background: RULE; color: QUIET; border: 1px solid RULE; }
 QPushButton#second { border: 1px solid INK; padding: 4px 14px; }
 QPushButton#second:focus { border: 1px solid WORK; }
+QPushButton#fold { text-align: left; padding: 1px 2px; color: QUIET; font-weight: 500; }
 QPushButton:checked, QFrame#card QPushButton:checked { background: INK; color: PANEL; }
+QPushButton#fold:checked, QFrame#card QPushButton#fold:checked { background: transparent; color: QUIET; }
 QPushButton#verdict { border: 1px solid RULE; border-radius: 0; padding: 1px 4px; font-size: 12px; }
 QPushButton#verdict:checked, QFrame#card QPushButton#verdict:checked { background: INK; color: PANEL; border: 1px solid INK; }
 QPushButton#sheet { border: 1px solid RULE; border-radius: 0; padding: 0; background: PANEL; font-family: "osifont"; font-size: 14px; }

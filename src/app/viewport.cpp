@@ -2,6 +2,7 @@
 
 #include "geom/measure.h"
 #include "geom/profile.h"
+#include "model/sketch_plane.h"
 
 #include <QPainter>
 
@@ -198,6 +199,7 @@ void Viewport::take_picture() {
     if (draws_ && sketch) {
         drawing_.refresh(sketch->solution.sketch);
     }
+    beside_sketches_ = draws_ ? other_sketches() : std::vector<Beside>{};
     take_changes();
     makeCurrent();
     show_bodies();
@@ -333,9 +335,7 @@ QPointF Viewport::place_on_sketch(const sketch::Point2& point) const {
     if (!sketch) {
         return {};
     }
-    const gp_Ax3& frame = sketch->frame;
-    return place_of(
-        frame.Location().Translated(gp_Vec(frame.XDirection()) * point[0] + gp_Vec(frame.YDirection()) * point[1]));
+    return place_of(model::in_space(sketch->frame, point));
 }
 
 std::optional<sketch::Point2> Viewport::on_sketch(const QPointF& place) const {
@@ -350,8 +350,7 @@ std::optional<sketch::Point2> Viewport::on_sketch(const QPointF& place) const {
         return std::nullopt; // the plane is seen from its edge
     }
     const double t = gp_Vec(ray.Location(), sketch->frame.Location()).Dot(normal) / slope;
-    const gp_Vec from(sketch->frame.Location(), ray.Location().Translated(gp_Vec(ray.Direction()) * t));
-    return sketch::Point2{from.Dot(gp_Vec(sketch->frame.XDirection())), from.Dot(gp_Vec(sketch->frame.YDirection()))};
+    return model::on_plane(sketch->frame, ray.Location().Translated(gp_Vec(ray.Direction()) * t));
 }
 
 double Viewport::reach() const {

@@ -56,6 +56,8 @@ public:
     bool remove_selected();
     void toggle_guides();
     void freeze();
+    void toggle_grid();
+    [[nodiscard]] bool grid() const { return grid_; }
 
     /// Where a point of the model is in this widget; for tests and overlays.
     [[nodiscard]] QPointF place_of(const gp_Pnt& point) const;
@@ -66,6 +68,8 @@ public:
     /// A sketch's plane for the open card; null where there is none.
     [[nodiscard]] model::SketchResultPtr card_sketch() const;
     void edit_dimension(int constraint);
+    /// As in the picture.
+    [[nodiscard]] ParameterValues parameters() const;
     /// The dimensions of the open step that stand on the model, and where their handles are.
     [[nodiscard]] std::vector<model::PlacedDimension> placed_dimensions() const;
     [[nodiscard]] QPointF handle_of(const model::PlacedDimension& dimension) const;
@@ -76,6 +80,7 @@ signals:
     void selection_changed();
     void body_clicked(const kervo::model::BodyId& body);
     void region_clicked(int region);
+    void regions_framed(const std::vector<int>& regions);
     void picked(const kervo::model::Reference& reference);
     void piece_hovered(int piece);
     void piece_clicked(int piece);
@@ -127,7 +132,6 @@ private:
     void close_input();
     /// Asks for the numbers that what is half drawn may have; `first` is what was typed already.
     void ask_for_numbers(const QString& first);
-    [[nodiscard]] ParameterValues parameters() const;
     [[nodiscard]] std::optional<std::pair<QPointF, QPointF>> cutaway_handle() const;
     void pull_cutaway(const QPointF& to);
     void pull_dimension(const QPointF& to);
@@ -141,7 +145,20 @@ private:
     /// The tool of the open sketch picks in the model.
     [[nodiscard]] bool takes() const { return draws_ && info_of(drawing_.tool()).takes; }
     void take_hovered();
+    void tell_pointer();
     void hover_drawing(const std::optional<sketch::Point2>& on_plane);
+    [[nodiscard]] std::vector<Beside> other_sketches() const;
+    /// Hands what lies beside the sketch under the pointer to the drawing.
+    void gather_beside(const QPointF& place);
+    [[nodiscard]] double grid_step() const; ///< mm; 0: no grid
+    void paint_grid(QPainter& painter);
+    void paint_lens(QPainter& painter);
+    /// From where the button was pressed to the pointer. To the left it takes what it touches, else what is inside.
+    [[nodiscard]] QRectF frame() const;
+    [[nodiscard]] bool frame_touches() const;
+    [[nodiscard]] bool starts_frame(Qt::KeyboardModifiers modifiers) const;
+    void end_frame(Qt::KeyboardModifiers modifiers);
+    void paint_frame(QPainter& painter);
     [[nodiscard]] int region_at(const std::optional<sketch::Point2>& on_plane) const;
 
     Session& session_;
@@ -165,6 +182,9 @@ private:
     QPointF pressed_at_, last_at_;
     Qt::MouseButton pressed_ = Qt::NoButton;
     bool dragged_ = false;
+    bool framing_ = false;
+    bool grid_ = false;
+    std::vector<Beside> beside_sketches_;
     bool drags_cutaway_ = false;
     model::Cutaway cutaway_start_;
     std::optional<model::PlacedDimension> pulled_dimension_; ///< as it was when it was taken

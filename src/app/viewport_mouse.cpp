@@ -25,6 +25,7 @@ void Viewport::mousePressEvent(QMouseEvent* event) {
     pressed_ = event->button();
     dragged_ = false;
     drags_cutaway_ = false;
+    framing_ = false;
     pulled_dimension_.reset();
     if (event->button() != Qt::LeftButton) {
         return;
@@ -34,6 +35,11 @@ void Viewport::mousePressEvent(QMouseEvent* event) {
         if (on_plane && !target_) {
             drawing_.take_point(*on_plane, reach());
         }
+        framing_ = starts_frame(event->modifiers());
+        return;
+    }
+    if (starts_frame(event->modifiers())) {
+        framing_ = true;
         return;
     }
     for (const model::PlacedDimension& dimension : placed_dimensions()) {
@@ -65,6 +71,9 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
             drawing_.pull_point(*on_plane, parameters());
             emit hinted(tr("x %1  y %2 mm").arg((*on_plane)[0], 0, 'f', 2).arg((*on_plane)[1], 0, 'f', 2));
         }
+    } else if (framing_) {
+        emit hinted(frame_touches() ? tr("To the left: what the frame touches")
+                                    : tr("To the right: what lies inside the frame"));
     } else if (pulled_dimension_) {
         pull_dimension(event->position() - pressed_at_);
     } else if (drags_cutaway_) {
@@ -92,6 +101,13 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
         return;
     }
     drawing_.drop_point();
+    if (framing_ && dragged_) {
+        framing_ = false;
+        end_frame(event->modifiers());
+        repaint_all();
+        return;
+    }
+    framing_ = false;
     if (drags_cutaway_) {
         drags_cutaway_ = false;
         if (dragged_ && session_.cutaway()) {
@@ -178,12 +194,22 @@ void Viewport::keyPressEvent(QKeyEvent* event) {
         repaint_all();
     } else if (draws_ && (event->key() == Qt::Key_Delete || event->key() == Qt::Key_Backspace) && remove_selected()) {
         repaint_all();
+    } else if (draws_ && event->key() == Qt::Key_Backspace && drawing_.refuse_tie()) {
+        tell_pointer();
+        repaint_all();
     } else {
         QOpenGLWidget::keyPressEvent(event);
     }
 }
 
 bool Viewport::event(QEvent* event) {
+    // Tab goes on among places that crowd; else from field to field, as everywhere.
+    if (event->type() == QEvent::KeyPress && draws_ && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Tab &&
+        drawing_.next_of_crowd()) {
+        tell_pointer();
+        repaint_all();
+        return true;
+    }
     // Letters that are typed into a drawing are values, not shortcuts.
     if (event->type() == QEvent::ShortcutOverride && draws_) {
         const auto* key = static_cast<QKeyEvent*>(event);
@@ -202,12 +228,17 @@ bool Viewport::event(QEvent* event) {
 void Viewport::hover_drawing(const std::optional<sketch::Point2>& on_plane) {
     drawing_.keep_straight(QGuiApplication::keyboardModifiers().testFlag(Qt::ShiftModifier));
     if (on_plane) {
+        drawing_.set_grid(grid_step());
         drawing_.hover(*on_plane, reach());
-        const auto& pointer = drawing_.pointer();
-        emit hovered(drawing_.tool() == DrawTool::select ? QString() : pointer.what,
-                     tr("x %1  y %2 mm").arg(pointer.at[0], 0, 'f', 3).arg(pointer.at[1], 0, 'f', 3));
+        tell_pointer();
     }
     ink_->update();
+}
+
+void Viewport::tell_pointer() {
+    const auto& pointer = drawing_.pointer();
+    emit hovered(drawing_.tool() == DrawTool::select ? QString() : pointer.what,
+                 tr("x %1  y %2 mm").arg(pointer.at[0], 0, 'f', 3).arg(pointer.at[1], 0, 'f', 3));
 }
 
 int Viewport::region_at(const std::optional<sketch::Point2>& on_plane) const {
@@ -248,6 +279,7 @@ void Viewport::hover_at(const QPointF& place) {
     last_at_ = place;
     const auto on_plane = on_sketch(place);
     if (draws_ && !target_ && !takes()) {
+        gather_beside(place);
         hover_drawing(on_plane);
         return;
     }

@@ -9,6 +9,9 @@ namespace kervo::app {
 void Viewport::paint_sketch(QPainter& painter) {
     const auto sketch = card_sketch();
     const sketch::Sketch& drawn = drawing_.drawn();
+    if (grid_) {
+        paint_grid(painter);
+    }
     // The axes of the sketch, as axes are drawn.
     const double far = std::hypot(width(), height()) / 2 / (viewer_.pixels_per_mm() / devicePixelRatioF());
     QColor faint = theme_.quiet;
@@ -75,6 +78,7 @@ void Viewport::paint_sketch(QPainter& painter) {
     }
     paint_half_drawn(painter);
     paint_edit_preview(painter);
+    paint_lens(painter);
 }
 
 void Viewport::paint_half_drawn(QPainter& painter) {

@@ -2,6 +2,7 @@
 
 #include "geom/measure.h"
 #include "geom/pick.h"
+#include "model/sketch_plane.h"
 
 #include <gp_Lin.hxx>
 
@@ -57,8 +58,7 @@ std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, co
             continue;
         }
         const auto found = sketch::find_again(reference, sketch.regions);
-        const gp_Pnt place = sketch.frame.Location().Translated(gp_Vec(sketch.frame.XDirection()) * reference.near[0] +
-                                                                gp_Vec(sketch.frame.YDirection()) * reference.near[1]);
+        const gp_Pnt place = in_space(sketch.frame, reference.near);
         if (found.index < 0) {
             Finding finding = error_finding("profile.region_lost", "A chosen region is gone from the sketch.",
                                             "Choose the regions again.");
@@ -119,7 +119,7 @@ public:
     }
 
     std::optional<SweptRegion> solid_over(const sketch::Region& region) {
-        const gp_Pnt base = on_plane(region.inside);
+        const gp_Pnt base = in_space(sketch_.frame, region.inside);
         End start{from_offset_, {}};
         if (from_plane_) {
             start = end_at(*from_plane_, base);
@@ -146,10 +146,6 @@ public:
 private:
     [[nodiscard]] gp_Vec normal() const { return {sketch_.frame.Direction()}; }
     [[nodiscard]] double height_of(const gp_Pnt& p) const { return gp_Vec(sketch_.frame.Location(), p).Dot(normal()); }
-    [[nodiscard]] gp_Pnt on_plane(const sketch::Point2& p) const {
-        return sketch_.frame.Location().Translated(gp_Vec(sketch_.frame.XDirection()) * p[0] +
-                                                   gp_Vec(sketch_.frame.YDirection()) * p[1]);
-    }
 
     // Of the first region; the others are as deep.
     void note_dimensions(const gp_Pnt& base, double from, double start, double end) {
@@ -248,7 +244,7 @@ private:
         std::optional<double> farthest;
         std::optional<gp_Pln> plane;
         for (const auto& probe : probes) {
-            const gp_Lin ray(on_plane(probe), gp_Dir(normal() * sign));
+            const gp_Lin ray(in_space(sketch_.frame, probe), gp_Dir(normal() * sign));
             double first = std::numeric_limits<double>::infinity();
             TopoDS_Shape face;
             for (const BodyPtr& body : bodies_) {
@@ -270,7 +266,7 @@ private:
             return std::nullopt;
         }
         if (plane && std::fabs(gp_Vec(plane->Axis().Direction()).Dot(normal())) > 1e-9) {
-            return end_at(*plane, on_plane(region.inside));
+            return end_at(*plane, in_space(sketch_.frame, region.inside));
         }
         return End{*farthest * sign, {}};
     }
@@ -310,7 +306,7 @@ private:
         double most = 1;
         for (const auto& piece : region.loops.front()) {
             for (const double t : {0.0, 0.25, 0.5, 0.75}) {
-                most = std::max(most, std::fabs(end_at(plane, on_plane(piece.at(t))).height - height));
+                most = std::max(most, std::fabs(end_at(plane, in_space(sketch_.frame, piece.at(t))).height - height));
             }
         }
         return 2 * most + 1; // arcs bulge beyond the sampled places by less than that

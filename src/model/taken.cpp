@@ -3,6 +3,7 @@
 #include "geom/measure.h"
 #include "geom/pick.h"
 #include "geom/project.h"
+#include "model/sketch_plane.h"
 #include "sketch/arrangement.h"
 
 #include <TopoDS.hxx>
@@ -98,10 +99,6 @@ Result<std::vector<Taken>> take(const std::string& kind, const BodyId& id, const
     return kind == "section" ? take_section(id, body, frame) : take_silhouette(id, body, frame);
 }
 
-gp_Pnt on_plane(const gp_Ax3& frame, const Point2& p) {
-    return frame.Location().Translated(gp_Vec(frame.XDirection()) * p[0] + gp_Vec(frame.YDirection()) * p[1]);
-}
-
 std::optional<Stretch> edge_now(const Source& source, const Body* body, const gp_Ax3& frame) {
     const Resolved resolved = resolve({ElementKind::edge, source.body, source.faces, source.ends, {}}, body);
     if (resolved.element.IsNull()) {
@@ -172,7 +169,7 @@ Result<std::vector<Taken>> take_silhouette(const BodyId& id, const Body& body, c
     }
     std::vector<std::pair<Stretch, int>> sides; // and how many covered regions they bound
     for (const sketch::Region& region : sketch::find_regions(all)) {
-        if (geom::hits_along(body.shape, gp_Lin(on_plane(frame, region.inside), frame.Direction())).empty()) {
+        if (geom::hits_along(body.shape, gp_Lin(in_space(frame, region.inside), frame.Direction())).empty()) {
             continue;
         }
         for (const auto& loop : region.loops) {
@@ -257,7 +254,7 @@ Findings follow_sources(sketch::Sketch& drawing, const std::map<BodyId, BodyPtr>
                                            "A curve that was taken from the model is no longer found there; it stays "
                                            "where it was.",
                                            "Delete it, freeze it, or take it again.");
-            const gp_Pnt place = on_plane(frame, middle_of(sketch::stretch_of(drawing, *drawing.curve(id))));
+            const gp_Pnt place = in_space(frame, middle_of(sketch::stretch_of(drawing, *drawing.curve(id))));
             lost.places.push_back({place.X(), place.Y(), place.Z()});
             findings.push_back(std::move(lost));
         }

@@ -61,6 +61,12 @@ Edited repeat_in_ring(const Sketch& sketch, const std::set<int>& ids, const std:
 Edited offset(const Sketch& sketch, const std::set<int>& curves, const std::string& distance, double value,
               const Point2& side, bool rounded);
 
+/// A point more on a spline, at the place nearest to `near`. Open ones led by control points keep their shape; their
+/// neighbouring control points move for it.
+Edited add_spline_point(const Sketch& sketch, int curve, const Point2& near);
+/// Wanted degree, 1 to 5, and whether it runs back to its start.
+Edited change_spline(const Sketch& sketch, int curve, int degree, bool closed);
+
 /// A line between the two loose ends of a chain of curves.
 Edited close_chain(const Sketch& sketch, const std::set<int>& curves);
 

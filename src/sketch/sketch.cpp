@@ -176,9 +176,34 @@ Figure* Sketch::figure(int id) {
     return find_id(figures, id);
 }
 
+namespace {
+
+// A spline can do with a point less, as long as enough are left.
+void leave_out(Curve& spline, int point) {
+    const auto at = std::find(spline.points.begin(), spline.points.end(), point);
+    const size_t least = spline.closed ? 3 : 2;
+    if (spline.kind != CurveKind::spline || at == spline.points.end() || spline.points.size() <= least) {
+        return;
+    }
+    const auto pole = at - spline.points.begin();
+    const auto count = static_cast<std::ptrdiff_t>(spline.points.size());
+    if (const std::ptrdiff_t first = spline.degree + 1; count > first && !spline.knots.empty()) {
+        // The knot goes that lies nearest to where the pole has most to say.
+        spline.knots.erase(spline.knots.begin() + std::clamp(pole + (first / 2), first, count - 1));
+    } else {
+        spline.knots.clear();
+    }
+    spline.points.erase(at);
+}
+
+} // namespace
+
 void Sketch::remove(int id) {
     std::set<int> gone{id};
     std::set<int> loose;
+    for (Curve& item : curves) {
+        leave_out(item, id);
+    }
     const auto any_gone = [&](const std::vector<int>& ids) {
         return std::any_of(ids.begin(), ids.end(), [&](int each) { return gone.contains(each); });
     };

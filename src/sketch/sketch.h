@@ -178,7 +178,7 @@ struct Sketch {
     }
 
     /// Removes a curve, point or figure with all that hangs on it (constraints, points used by nothing else, curves and
-    /// figures on the point, figures that repeat nothing else).
+    /// figures on the point, figures that repeat nothing else). Splines go on without the point, where enough are left.
     void remove(int id);
 
     friend bool operator==(const Sketch&, const Sketch&) = default;

@@ -214,6 +214,12 @@ Spline Spline::segment(double u0, double u1) const {
     return part;
 }
 
+Spline Spline::with_knot(double u) const {
+    Spline finer = *this;
+    insert_knot(finer, u);
+    return finer;
+}
+
 int possible_degree(size_t points, int degree) {
     return std::clamp(degree, 1, std::clamp(static_cast<int>(points) - 1, 1, max_spline_degree));
 }

@@ -31,6 +31,8 @@ struct Spline {
     [[nodiscard]] std::vector<double> breaks() const;
     /// The part from u0 to u1 (u0 < u1), clamped: it begins and ends at its first and last pole.
     [[nodiscard]] Spline segment(double u0, double u1) const;
+    /// The same curve with a knot, and so a pole, more.
+    [[nodiscard]] Spline with_knot(double u) const;
     friend bool operator==(const Spline&, const Spline&) = default;
 };
 
