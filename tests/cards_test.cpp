@@ -289,8 +289,12 @@ private slots:
         QVERIFY(!hand.model().drawing().selected().empty());
         hand.press_button("level");
         QCOMPARE(drawing().constraints.size(), 1u);
-        hand.press_button("tangent"); // nothing is selected any more
-        QVERIFY(says(hand, "Select points or curves first"));
+        const auto offers = [&] { // nothing is selected any more
+            const auto buttons = hand.window().findChildren<QPushButton*>("tool");
+            return std::any_of(buttons.begin(), buttons.end(),
+                               [](const auto* b) { return b->isVisible() && b->text() == "tangent"; });
+        };
+        QVERIFY(!offers());
         hand.press_sketch(0, -55);
         hand.press_button("tangent"); // makes no sense for one line
         QVERIFY(says(hand, "does not fit what is selected"));
@@ -431,16 +435,57 @@ private slots:
             QCOMPARE(hand.document().parameters[0].name, std::string("slab"));
             QVERIFY(says(hand, "A name has letters") || says(hand, "of that name already"));
         }
-        hand.parameters().setCurrentCell(0, 0);
+        hand.parameters().setCurrentCell(hand.row_of("slab"), 0);
         hand.press(hand.named("Delete the parameter"));
         QVERIFY(says(hand, "is read by"));
         const size_t count = hand.document().parameters.size();
         hand.add_parameter("spare", "3 mm");
         QCOMPARE(hand.document().parameters.size(), count + 1);
-        hand.parameters().setCurrentCell(hand.parameters().rowCount() - 1, 0);
+        hand.parameters().setCurrentCell(hand.row_of("spare"), 0);
         hand.press(hand.named("Delete the parameter"));
         hand.settle();
         QCOMPARE(hand.document().parameters.size(), count);
+    }
+
+    void parameters_have_units_groups_and_notes() {
+        const QTemporaryDir folder;
+        Hand hand;
+        hand.window().open_file(demo_copy(folder));
+        hand.settle();
+        QTableWidget& table = hand.parameters();
+        QCOMPARE(table.item(0, 0)->text(), QString("Plates")); // a heading
+        QCOMPARE(table.columnSpan(0, 0), 3);
+        QCOMPARE(hand.row_of("plate"), 1);
+        const auto parameter = [&] { return hand.document().parameters[0]; };
+        hand.press(table.viewport(), table.visualItemRect(table.item(1, 0)).center());
+        QCOMPARE(hand.find<QLineEdit>("parameter_comment")->text(), QString("thickness of both plates"));
+        hand.fill("parameter_comment", "of steel");
+        QCOMPARE(parameter().comment, std::string("of steel"));
+        hand.choose("parameter_unit", "cm");
+        QCOMPARE(parameter().unit, std::string("cm"));
+        QCOMPARE(table.item(hand.row_of("plate"), 2)->text(), QString("1.6 cm"));
+        QVERIFY(near(hand.volume("Top plate"),
+                     240 * 240 * 16 - hand.output(70).removed / 2 - hand.output(90).removed - hand.output(110).removed,
+                     1e-9));
+        // A new group by typing its name; the others stay where they are.
+        auto* group = hand.find<QComboBox>("parameter_group");
+        hand.press(group->lineEdit());
+        hand.key(Qt::Key_A, Qt::ControlModifier);
+        hand.type("Stock");
+        hand.key(Qt::Key_Tab);
+        QCOMPARE(parameter().group, std::string("Stock"));
+        QCOMPARE(table.item(hand.row_of("plate") - 1, 0)->text(), QString("Stock"));
+        QCOMPARE(table.item(hand.row_of("plate_w") - 1, 0)->text(), QString("Plates"));
+        QCOMPARE(table.currentRow(), hand.row_of("plate"));
+        // One more comes into the same group.
+        hand.add_parameter("spare", "3 mm");
+        QCOMPARE(hand.document().parameters.back().group, std::string("Stock"));
+        QCOMPARE(hand.row_of("spare"), hand.row_of("plate") + 1);
+        for (int i = 0; i < 6; ++i) {
+            hand.session().undo();
+        }
+        hand.settle();
+        QCOMPARE(parameter().group, std::string("Plates"));
     }
 
     void parameters_go_out_and_come_in_as_a_table() {
@@ -501,7 +546,6 @@ private slots:
         Hand hand;
         hand.window().open_file(demo_copy(folder));
         hand.settle();
-        const size_t own = hand.document().parameters.size();
         hand.find_verb("measures a length");
         hand.settle();
         hand.choose("field_what", "A volume");
@@ -514,15 +558,17 @@ private slots:
         hand.press_button("Accept");
         // It stands below the others, to be read only.
         QTableWidget& table = hand.parameters();
-        const int row = static_cast<int>(own);
+        int row = hand.row_of("spindle_volume");
+        QCOMPARE(row, table.rowCount() - 1);
         QCOMPARE(table.item(row, 0)->text(), QString("spindle_volume"));
         QCOMPARE(table.item(row, 2)->text(), QString::number(volume / 1000, 'f', 2) + QString(" cm\u00b3"));
         QVERIFY(!table.item(row, 0)->flags().testFlag(Qt::ItemIsEditable));
         // A formula of the table may read it, and an earlier step may not.
         hand.add_parameter("side", "(spindle_volume)^(1/3)");
         hand.settle();
-        QCOMPARE(table.item(row, 0)->text(), QString("side"));
-        QCOMPARE(table.item(row, 2)->text(), QString::number(std::cbrt(volume), 'f', 3));
+        row = hand.row_of("side");
+        QCOMPARE(table.item(row, 2)->text(),
+                 QString::fromStdString(format_quantity(std::cbrt(volume), "mm", 3)) + " mm");
         hand.set_formula(0, "side / 2");
         hand.settle();
         QVERIFY(!hand.session().findings().empty());
@@ -538,7 +584,8 @@ private slots:
         hand.press_button("Accept");
         hand.set_formula(5, "36 mm");
         hand.settle();
-        QCOMPARE(table.item(row, 2)->text(), QString::number(std::cbrt(pi * 324 * 80), 'f', 3));
+        QCOMPARE(table.item(row, 2)->text(),
+                 QString::fromStdString(format_quantity(std::cbrt(pi * 324 * 80), "mm", 3)) + " mm");
     }
 
     void what_hangs_on_what_is_clicked_and_saved() {

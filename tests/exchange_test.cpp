@@ -285,9 +285,10 @@ TEST(ParameterTable, ComesBackAsItWas) {
     b.set("plate", "16 mm");
     b.set("half", "plate / 2");
     b.document.parameters.push_back({"tilt", "30 deg", "deg", "says \"steep\", and more\nthan one line"});
-    b.document.parameters.push_back({"count", "4", "", ""});
+    b.document.parameters.push_back({"count", "4", "", "", "Holes, all"});
     const std::string text = parameters_to_csv(b.document);
-    EXPECT_TRUE(text.starts_with("name,formula,value,unit,comment\r\nplate,16 mm,16,mm,\r\nhalf,plate / 2,8,mm,"));
+    EXPECT_TRUE(
+        text.starts_with("name,formula,value,unit,comment,group\r\nplate,16 mm,16,mm,,\r\nhalf,plate / 2,8,mm,"));
     model::Document empty;
     const auto again = with_parameters_from_csv(empty, text);
     ASSERT_TRUE(again) << again.finding().cause;

@@ -248,6 +248,16 @@ public:
         when([dialog] { return dialog() != nullptr && dialog()->isVisible(); }, [accept] { accept(accept, 30); });
     }
     QTableWidget& parameters() { return *window_.findChild<QTableWidget*>(); }
+    /// The row of the table that shows a parameter, a measured one too.
+    int row_of(const QString& name) {
+        for (int row = 0; row < parameters().rowCount(); ++row) {
+            if (parameters().columnSpan(row, 0) == 1 && parameters().item(row, 0)->text() == name) {
+                return row;
+            }
+        }
+        qFatal("there is no parameter %s in the table", qPrintable(name));
+        return -1;
+    }
     /// Adds a parameter by keyboard.
     void add_parameter(const QString& name, const QString& formula) {
         model().setFocus();
@@ -255,14 +265,15 @@ public:
         type(name);
         key(Qt::Key_Return);
         parameters().setFocus();
-        parameters().setCurrentCell(static_cast<int>(document().parameters.size()) - 1, 1);
+        parameters().setCurrentCell(row_of(name), 1);
         key(Qt::Key_F2);
         key(Qt::Key_A, Qt::ControlModifier);
         type(formula);
         key(Qt::Key_Return);
     }
-    /// Types into a cell of the parameters' table: 0 name, 1 formula.
-    void set_cell(int row, int column, const QString& text) {
+    /// Types into the table about the parameter of that number in the document: column 0 name, 1 formula.
+    void set_cell(int parameter, int column, const QString& text) {
+        const int row = row_of(QString::fromStdString(document().parameters[static_cast<size_t>(parameter)].name));
         parameters().scrollToItem(parameters().item(row, column));
         const QPoint at = parameters().visualItemRect(parameters().item(row, column)).center();
         QTest::mouseDClick(window_.windowHandle(), Qt::LeftButton, {}, parameters().viewport()->mapTo(&window_, at));
@@ -271,7 +282,7 @@ public:
         type(text);
         key(Qt::Key_Return);
     }
-    void set_formula(int row, const QString& formula) { set_cell(row, 1, formula); }
+    void set_formula(int parameter, const QString& formula) { set_cell(parameter, 1, formula); }
     const kervo::model::StepOutput& output(int step) {
         const auto* report = session().report(step);
         must(report != nullptr && report->output != nullptr);

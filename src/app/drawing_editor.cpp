@@ -101,6 +101,7 @@ QVBoxLayout* DrawingEditor::foldable(const QString& name, bool opened) {
     title->setObjectName("fold");
     title->setAccessibleName(name);
     title->setCheckable(true);
+    title->setToolTip(tr("Opens or closes this part of the card."));
     auto* part = new QWidget(this);
     auto* column = new QVBoxLayout(part);
     column->setContentsMargins(0, 0, 0, 0);

@@ -3,6 +3,7 @@
 #include "app/counted.h"
 
 #include <QApplication>
+#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QPushButton>
@@ -57,6 +58,7 @@ ParametersPanel::ParametersPanel(Session& session, const Theme& theme, QWidget* 
     table_->setToolTip(
         tr("Type into a name or a formula to change it: numbers, units, functions and other parameters."));
     column->addWidget(table_, 1);
+    build_details(column);
     problem_ = new QLabel(this);
     problem_->setObjectName("problem");
     problem_->setWordWrap(true);
@@ -76,7 +78,7 @@ void ParametersPanel::set_theme(const Theme& theme) {
 
 // Values that hang on what is measured follow the model, not the document; a cell that is being typed into stays.
 void ParametersPanel::refresh_measured() {
-    const bool measures = table_->rowCount() > static_cast<int>(session_.document().parameters.size());
+    const bool measures = !rows_.empty() && rows_.back() < 0; // they stand last
     const QWidget* focus = QApplication::focusWidget();
     const bool types = focus != nullptr && focus != table_ && table_->isAncestorOf(focus);
     if (measures && !types) {
@@ -89,49 +91,103 @@ void ParametersPanel::refresh() {
     // Small enough to be evaluated here at every change, so that an error stands in its row at once.
     const auto& parameters = session_.document().parameters;
     const EvaluatedParameters evaluated = session_.parameters();
-    table_->setRowCount(static_cast<int>(parameters.size()));
-    QString problems;
-    for (int row = 0; row < table_->rowCount(); ++row) {
-        const Parameter& parameter = parameters[static_cast<size_t>(row)];
-        const auto finding = evaluated.findings.find(parameter.name);
-        const auto value = evaluated.values.find(parameter.name);
-        const bool bad = finding != evaluated.findings.end();
-        QString shown = bad ? tr("error") : QString();
-        if (value != evaluated.values.end() && !bad) {
-            const auto unit = find_unit(parameter.unit);
-            shown = QString::number(unit ? value->second.value / unit->factor : value->second.value, 'f', 3) +
-                    (parameter.unit == "deg" ? QString::fromUtf8("\u00b0") : QString());
+    const int kept = chosen();
+    rows_.clear();
+    table_->clearSpans(); // the cells stay: one of them may be the one that is being typed into
+    for (const std::string& group : groups()) {
+        if (!group.empty()) {
+            add_heading(QString::fromStdString(group));
         }
-        const QString texts[] = {QString::fromStdString(parameter.name), QString::fromStdString(parameter.formula),
-                                 shown};
-        for (int column = 0; column < 3; ++column) {
-            QTableWidgetItem* item = table_->item(row, column);
-            if (item == nullptr) {
-                item = new QTableWidgetItem;
-                table_->setItem(row, column, item);
+        for (size_t i = 0; i < parameters.size(); ++i) {
+            if (parameters[i].group == group) {
+                add_row(static_cast<int>(i), evaluated);
             }
-            item->setText(texts[column]);
-            item->setToolTip(
-                bad ? QString::fromStdString(finding->second.cause + " " + finding->second.mend)
-                    : QString::fromStdString(parameter.comment.empty() ? parameter.name : parameter.comment));
-            item->setForeground(bad && column != name_column ? theme_.finding
-                                : column == formula_column   ? theme_.quiet
-                                                             : theme_.ink);
-            const auto readable = Qt::ItemIsEnabled | Qt::ItemIsSelectable;
-            item->setFlags(column == value_column ? readable : readable | Qt::ItemIsEditable);
-            if (column == value_column) {
-                item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-            }
-        }
-        if (bad && problems.isEmpty()) {
-            problems =
-                QString::fromStdString(parameter.name + ": " + finding->second.cause + " " + finding->second.mend);
         }
     }
     add_measured();
+    table_->setRowCount(static_cast<int>(rows_.size()));
+    QString problems;
+    for (const Parameter& parameter : parameters) {
+        if (const auto bad = evaluated.findings.find(parameter.name); bad != evaluated.findings.end()) {
+            problems = QString::fromStdString(parameter.name + ": " + bad->second.cause + " " + bad->second.mend);
+            break;
+        }
+    }
     problem_->setText(problems);
     problem_->setVisible(!problems.isEmpty());
+    if (kept >= 0) {
+        choose(kept);
+    }
     filling_ = false;
+    show_details();
+}
+
+// As they come first in the document; what has none stands before all.
+std::vector<std::string> ParametersPanel::groups() const {
+    std::vector<std::string> found{std::string()};
+    for (const Parameter& parameter : session_.document().parameters) {
+        if (std::find(found.begin(), found.end(), parameter.group) == found.end()) {
+            found.push_back(parameter.group);
+        }
+    }
+    return found;
+}
+
+void ParametersPanel::add_heading(const QString& name) {
+    const int row = append({name, {}, {}}, name, Qt::ItemIsEnabled);
+    rows_.push_back(-1);
+    QFont font = table_->font();
+    font.setWeight(QFont::DemiBold);
+    table_->item(row, name_column)->setFont(font);
+    table_->item(row, name_column)->setForeground(theme_.quiet);
+    table_->setSpan(row, name_column, 1, 3);
+}
+
+void ParametersPanel::add_row(int parameter, const EvaluatedParameters& evaluated) {
+    const Parameter& shown = session_.document().parameters[static_cast<size_t>(parameter)];
+    const auto finding = evaluated.findings.find(shown.name);
+    const auto value = evaluated.values.find(shown.name);
+    const bool bad = finding != evaluated.findings.end();
+    QString number = bad ? tr("error") : QString();
+    if (value != evaluated.values.end() && !bad) {
+        number = QString::fromStdString(format_quantity(value->second.value, shown.unit, 3));
+        number += shown.unit == "deg" ? QString::fromUtf8("\u00b0") : " " + QString::fromStdString(shown.unit);
+    }
+    const auto readable = Qt::ItemIsEnabled | Qt::ItemIsSelectable;
+    const QString tip = QString::fromStdString(bad ? finding->second.cause + " " + finding->second.mend
+                                               : shown.comment.empty() ? shown.name
+                                                                       : shown.comment);
+    const int row =
+        append({QString::fromStdString(shown.name), QString::fromStdString(shown.formula), number.trimmed()}, tip,
+               readable | Qt::ItemIsEditable);
+    table_->item(row, value_column)->setFlags(readable);
+    for (const int column : {formula_column, value_column}) {
+        if (bad) {
+            table_->item(row, column)->setForeground(theme_.finding);
+        }
+    }
+    rows_.push_back(parameter);
+}
+
+int ParametersPanel::append(const std::array<QString, 3>& texts, const QString& tip, Qt::ItemFlags flags) {
+    const int row = static_cast<int>(rows_.size());
+    table_->setRowCount(std::max(table_->rowCount(), row + 1));
+    for (int column = 0; column < 3; ++column) {
+        QTableWidgetItem* item = table_->item(row, column);
+        if (item == nullptr) {
+            item = new QTableWidgetItem;
+            table_->setItem(row, column, item);
+        }
+        item->setText(texts[static_cast<size_t>(column)]);
+        item->setFont(table_->font());
+        item->setFlags(flags);
+        item->setToolTip(tip);
+        item->setForeground(column == formula_column ? theme_.quiet : theme_.ink);
+        if (column == value_column) {
+            item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+        }
+    }
+    return row;
 }
 
 // What steps measure stands below, to be read only.
@@ -143,34 +199,135 @@ void ParametersPanel::add_measured() {
             if (report != nullptr && report->output && report->output->measured.contains(name)) {
                 shown = quantity_text(report->output->measured.at(name));
             }
-            const int row = table_->rowCount();
-            table_->setRowCount(row + 1);
-            const QString texts[] = {QString::fromStdString(name), tr("by step %1").arg(step->number), shown};
-            for (int column = 0; column < 3; ++column) {
-                auto* item = new QTableWidgetItem(texts[column]);
-                item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
-                item->setToolTip(tr("Measured by step %1, %2; later steps may read it.")
-                                     .arg(step->number)
-                                     .arg(QString::fromStdString(step->name)));
-                item->setForeground(column == formula_column ? theme_.quiet : theme_.ink);
-                if (column == value_column) {
-                    item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-                }
-                table_->setItem(row, column, item);
-            }
+            append({QString::fromStdString(name), tr("by step %1").arg(step->number), shown},
+                   tr("Measured by step %1, %2; later steps may read it.")
+                       .arg(step->number)
+                       .arg(QString::fromStdString(step->name)),
+                   Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+            rows_.push_back(-1);
         }
     }
 }
 
+int ParametersPanel::parameter_at(int row) const {
+    return row >= 0 && row < static_cast<int>(rows_.size()) ? rows_[static_cast<size_t>(row)] : -1;
+}
+
+int ParametersPanel::chosen() const {
+    return parameter_at(table_->currentRow());
+}
+
+void ParametersPanel::choose(int parameter) {
+    const auto at = std::find(rows_.begin(), rows_.end(), parameter);
+    if (at != rows_.end()) {
+        table_->setCurrentCell(static_cast<int>(at - rows_.begin()), std::max(table_->currentColumn(), 0));
+    }
+}
+
+// --- What is chosen, in full ----------------------------------------------------------------------------------------
+
+void ParametersPanel::build_details(QVBoxLayout* column) {
+    details_ = new QWidget(this);
+    auto* grid = new QGridLayout(details_);
+    grid->setContentsMargins(0, 2, 6, 0);
+    grid->setSpacing(4);
+    unit_ = new QComboBox(details_);
+    unit_->setObjectName("parameter_unit");
+    unit_->setToolTip(tr("It is shown in this unit, and a plain number in its formula is taken in it."));
+    unit_->addItem(tr("none"), QString());
+    for (const Unit& unit : all_units()) {
+        const QString name = QString::fromUtf8(unit.name.data(), static_cast<qsizetype>(unit.name.size()));
+        unit_->addItem(name, name);
+    }
+    group_ = new QComboBox(details_);
+    group_->setObjectName("parameter_group");
+    group_->setEditable(true);
+    group_->setInsertPolicy(QComboBox::NoInsert);
+    group_->setMinimumContentsLength(6);
+    group_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    group_->setToolTip(tr("The heading under which it is listed; type a new one, or none."));
+    comment_ = new QLineEdit(details_);
+    comment_->setObjectName("parameter_comment");
+    comment_->setToolTip(tr("What it is for."));
+    const auto label = [this](const QString& name, QWidget* of) {
+        of->setAccessibleName(name);
+        auto* shown = new QLabel(name, details_);
+        shown->setObjectName("quiet");
+        return shown;
+    };
+    grid->addWidget(label(tr("unit"), unit_), 0, 0);
+    grid->addWidget(unit_, 0, 1);
+    grid->addWidget(label(tr("group"), group_), 0, 2);
+    grid->addWidget(group_, 0, 3);
+    grid->addWidget(label(tr("note"), comment_), 1, 0);
+    grid->addWidget(comment_, 1, 1, 1, 3);
+    grid->setColumnStretch(3, 1);
+    column->addWidget(details_);
+    connect(unit_, &QComboBox::activated, this,
+            [this] { change([this](Parameter& p) { p.unit = unit_->currentData().toString().toStdString(); }); });
+    const auto regroup = [this] {
+        change([this](Parameter& p) { p.group = group_->currentText().trimmed().toStdString(); });
+    };
+    connect(group_, &QComboBox::activated, this, regroup);
+    connect(group_->lineEdit(), &QLineEdit::editingFinished, this, regroup);
+    connect(comment_, &QLineEdit::editingFinished, this,
+            [this] { change([this](Parameter& p) { p.comment = comment_->text().trimmed().toStdString(); }); });
+    connect(table_, &QTableWidget::currentCellChanged, this, &ParametersPanel::show_details);
+    details_->hide();
+}
+
+void ParametersPanel::show_details() {
+    if (filling_) {
+        return;
+    }
+    const int at = chosen();
+    const auto& all = session_.document().parameters;
+    details_->setVisible(at >= 0 && at < static_cast<int>(all.size()));
+    if (details_->isHidden()) {
+        return;
+    }
+    const Parameter& shown = all[static_cast<size_t>(at)];
+    detailed_ = shown.name;
+    unit_->setCurrentIndex(unit_->findData(QString::fromStdString(shown.unit)));
+    if (!group_->lineEdit()->hasFocus()) {
+        group_->clear();
+        for (const std::string& group : groups()) {
+            group_->addItem(QString::fromStdString(group));
+        }
+        group_->setCurrentText(QString::fromStdString(shown.group));
+    }
+    if (!comment_->hasFocus()) {
+        comment_->setText(QString::fromStdString(shown.comment));
+    }
+}
+
+// Of the one that the details were shown for, also when another row has been clicked meanwhile.
+void ParametersPanel::change(const std::function<void(Parameter&)>& how) {
+    const auto& all = session_.document().parameters;
+    const auto at = std::find_if(all.begin(), all.end(), [this](const Parameter& p) { return p.name == detailed_; });
+    if (at == all.end()) {
+        return;
+    }
+    Parameter changed = *at;
+    how(changed);
+    if (!(changed == *at)) {
+        session_.edit([&, index = at - all.begin()](model::Document document) {
+            document.parameters[static_cast<size_t>(index)] = changed;
+            return document;
+        });
+    }
+}
+
 void ParametersPanel::take_cell(int row, int column) {
-    if (filling_ || row >= static_cast<int>(session_.document().parameters.size())) {
+    const int at = filling_ ? -1 : parameter_at(row);
+    if (at < 0) {
         return;
     }
     const std::string text = table_->item(row, column)->text().trimmed().toStdString();
-    const std::string name = session_.document().parameters[static_cast<size_t>(row)].name;
+    const std::string name = session_.document().parameters[static_cast<size_t>(at)].name;
     if (column == formula_column) {
         session_.edit([&](model::Document document) {
-            document.parameters[static_cast<size_t>(row)].formula = text;
+            document.parameters[static_cast<size_t>(at)].formula = text;
             return document;
         });
     } else if (column == name_column && text != name) {
@@ -197,19 +354,23 @@ void ParametersPanel::add_parameter() {
     for (int number = 2; taken(); ++number) {
         name = "length_" + std::to_string(number);
     }
+    // Beside the one that is chosen, under its heading.
+    const auto& all = session_.document().parameters;
+    const std::string group = chosen() < 0 ? std::string() : all[static_cast<size_t>(chosen())].group;
     session_.edit([&](model::Document document) {
-        document.parameters.push_back({name, "10 mm", "mm", ""});
+        document.parameters.push_back({name, "10 mm", "mm", "", group});
         return document;
     });
     table_->setFocus();
-    const int row = static_cast<int>(session_.document().parameters.size()) - 1; // measured ones stand below
-    table_->setCurrentCell(row, name_column);
-    table_->editItem(table_->item(row, name_column));
+    choose(static_cast<int>(session_.document().parameters.size()) - 1);
+    table_->setCurrentCell(table_->currentRow(), name_column);
+    table_->editItem(table_->item(table_->currentRow(), name_column));
 }
 
 void ParametersPanel::select(const QString& name) {
     for (int row = 0; row < table_->rowCount(); ++row) {
-        if (table_->item(row, name_column)->text() == name) {
+        const bool heading = table_->columnSpan(row, name_column) > 1;
+        if (!heading && table_->item(row, name_column)->text() == name) {
             table_->setCurrentCell(row, name_column);
             table_->scrollToItem(table_->item(row, name_column));
             table_->setFocus();
@@ -218,11 +379,11 @@ void ParametersPanel::select(const QString& name) {
 }
 
 void ParametersPanel::remove_parameter() {
-    const int row = table_->currentRow();
-    if (row < 0 || row >= static_cast<int>(session_.document().parameters.size())) {
+    const int at = chosen();
+    if (at < 0) {
         return;
     }
-    const std::string name = session_.document().parameters[static_cast<size_t>(row)].name;
+    const std::string name = session_.document().parameters[static_cast<size_t>(at)].name;
     const auto uses = model::uses_of_parameter(session_.document(), name);
     if (!uses.empty()) {
         problem_->setText(tr("\u201c%1\u201d is read by %2.")
@@ -232,7 +393,7 @@ void ParametersPanel::remove_parameter() {
         return;
     }
     session_.edit([&](model::Document document) {
-        document.parameters.erase(document.parameters.begin() + row);
+        document.parameters.erase(document.parameters.begin() + at);
         return document;
     });
 }

@@ -14,6 +14,7 @@ struct Parameter {
     std::string formula;
     std::string unit; ///< shown in this unit; a plain number in the formula is taken in it. Empty: a plain number.
     std::string comment;
+    std::string group{}; ///< the heading under which it is listed; none: before all groups
     friend bool operator==(const Parameter&, const Parameter&) = default;
 };
 

@@ -238,7 +238,8 @@ Document read_document(const Json& json) {
         Expression formula;
         value_from_json(item.at("formula"), formula);
         document.parameters.push_back({item.at("name").get<std::string>(), formula.text,
-                                       item.value("unit", std::string{}), item.value("comment", std::string{})});
+                                       item.value("unit", std::string{}), item.value("comment", std::string{}),
+                                       item.value("group", std::string{})});
     }
     std::set<int> ids;
     for (const Json& item : json.value("steps", Json::array())) {
@@ -283,6 +284,9 @@ Json to_json(const Document& document) {
                                       {"formula", parameter.formula},
                                       {"unit", parameter.unit},
                                       {"comment", parameter.comment}});
+        if (!parameter.group.empty()) {
+            json["parameters"].back()["group"] = parameter.group;
+        }
     }
     json["steps"] = Json::array();
     for (const StepPtr& step : document.steps) {

@@ -184,7 +184,8 @@ Json document_schema() {
     const Json parameter = object_of({{"name", text()},
                                       {"formula", formula()},
                                       {"unit", {{"enum", {"", "mm", "cm", "m", "in", "ft", "deg", "rad"}}}},
-                                      {"comment", text()}},
+                                      {"comment", text()},
+                                      {"group", text()}},
                                      {"name", "formula"});
     const Json look = object_of({{"name", text()},
                                  {"color", {{"type", "string"}, {"pattern", "^#[0-9a-fA-F]{6}$"}}},

@@ -70,13 +70,13 @@ Finding bad_row(int line, const std::string& what) {
 
 std::string parameters_to_csv(const model::Document& document) {
     const EvaluatedParameters evaluated = evaluate_parameters(document.parameters);
-    std::string text = "name,formula,value,unit,comment\r\n";
+    std::string text = "name,formula,value,unit,comment,group\r\n";
     for (const Parameter& parameter : document.parameters) {
         const auto value = evaluated.values.find(parameter.name);
         text += parameter.name + "," + quoted(parameter.formula) + "," +
                 (value == evaluated.values.end() ? std::string()
                                                  : format_quantity(value->second.value, parameter.unit, 9)) +
-                "," + parameter.unit + "," + quoted(parameter.comment) + "\r\n";
+                "," + parameter.unit + "," + quoted(parameter.comment) + "," + quoted(parameter.group) + "\r\n";
     }
     return text;
 }
@@ -120,6 +120,7 @@ Result<model::Document> with_parameters_from_csv(model::Document document, const
         known->formula = cell("formula");
         known->unit = column.contains("unit") ? unit : known->unit;
         known->comment = column.contains("comment") ? cell("comment") : known->comment;
+        known->group = column.contains("group") ? cell("group") : known->group;
     }
     return document;
 }
