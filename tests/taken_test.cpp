@@ -1,6 +1,7 @@
 // Curves that a sketch takes from the model: what is seen of edges, sections and silhouettes, and that they follow.
 #include "model_fixture.h"
 
+#include "model/dependency_graph.h"
 #include "model/taken.h"
 #include "sketch/edit.h"
 
@@ -73,7 +74,8 @@ TEST(TakenEdges, FollowTheirSourceWithAClearanceAndFrozenOnesDoNot) {
     }
     sketch::Sketch frozen = drawing;
     for (auto& curve : frozen.curves) {
-        curve.source = {};
+        EXPECT_TRUE(model::freeze(frozen, curve.id, true));
+        EXPECT_FALSE(model::freeze(frozen, curve.id, true));
         curve.construction = false;
     }
     const auto around = sketch::offset(drawing, edges, "gap", 2, {100, 0}, false);
@@ -100,6 +102,27 @@ TEST(TakenEdges, FollowTheirSourceWithAClearanceAndFrozenOnesDoNot) {
     expect(75, 2);
     b.set("gap", "3.5 mm");
     expect(75, 3.5);
+    // What is frozen is told, follows again when it is let go, and when it is taken anew.
+    const auto told = [&] {
+        const auto graph = model::dependency_graph(b.document);
+        return std::count_if(graph.nodes.begin(), graph.nodes.end(),
+                             [](const auto& node) { return node.text.ends_with("4 frozen"); });
+    };
+    EXPECT_EQ(told(), 1);
+    for (auto& curve : frozen.curves) {
+        EXPECT_TRUE(model::freeze(frozen, curve.id, false));
+        EXPECT_FALSE(model::freeze(frozen, curve.id, false));
+    }
+    EXPECT_TRUE(frozen.constraints.empty());
+    b.change<SketchStep>(frozen_sketch, [&](SketchStep& step) { step.drawing = frozen; });
+    EXPECT_NEAR(area_of(b.evaluate(), frozen_sketch), 75 * 40, 1e-6);
+    EXPECT_EQ(told(), 0);
+    const int first = frozen.curves[0].id;
+    model::freeze(frozen, first, true);
+    const auto again =
+        add_taken(frozen, *take_edges(std::to_string(plate), *body, face_near(body, 0, 0, 10), level(20)));
+    EXPECT_EQ(again, std::vector<int>{first});
+    EXPECT_EQ(frozen.curves.size(), 4U);
 }
 
 TEST(TakenEdges, AreSeenAsWhatTheyAre) {

@@ -60,7 +60,8 @@ public:
     bool toggle_guides();
     /// Draws what was found in the model.
     void take_over(const std::vector<model::Taken>& taken);
-    /// Lets what is selected of the model's curves stay where it is, whatever the model does.
+    /// Lets what is selected of the model's curves stay where it is, whatever the model does; where all of that does,
+    /// it follows again.
     bool freeze();
 
     /// Pulling a point: the sketch follows live and is handed back when it is let go.

@@ -150,7 +150,9 @@ void DrawingEditor::add_taking(QVBoxLayout* column) {
         }
     }
     auto* freeze = small_button(tr("Freeze"),
-                                tr("Selected curves of the model stay where they are, whatever the model does."), this);
+                                tr("Selected curves of the model stay where they are, whatever the model does; once "
+                                   "more, they follow it again."),
+                                this);
     freeze->setAccessibleName(tr("Freeze what was taken"));
     connect(freeze, &QPushButton::clicked, this, [this] {
         context_.viewport.freeze();

@@ -61,10 +61,11 @@ bool Drawing::freeze() {
     auto next = sketch_;
     bool any = false;
     for (const int id : selected_) {
-        if (auto* curve = next.curve(id); curve != nullptr && curve->source) {
-            curve->source = {};
-            next.add_constraint(sketch::ConstraintKind::fixed, {id});
-            any = true;
+        any = model::freeze(next, id, true) || any;
+    }
+    if (!any) { // all of them are: they follow again
+        for (const int id : selected_) {
+            any = model::freeze(next, id, false) || any;
         }
     }
     if (any) {

@@ -177,7 +177,7 @@ void MainWindow::build_verbs() {
                                 [this] { viewport_->toggle_grid(); }, draws}) +
          1;
     verbs_.insert(at, Verb{"freeze", draw, tr("Freeze what was taken"),
-                           tr("Selected curves of the model stay where they are, whatever the model does."), "",
+                           tr("Selected curves of the model stay where they are, or follow it again."), "",
                            [this] { viewport_->freeze(); }, draws});
 }
 

@@ -289,6 +289,23 @@ void RoutePanel::open_menu(int step, const QPoint& at) {
                            [&](model::Document next) { return model::move_step(std::move(next), step, index + 1); });
                    })
         ->setEnabled(index + 1 < static_cast<int>(document.steps.size()));
+    menu.addAction(tr("Duplicate"), this, [=, this] {
+        session_.edit([&](model::Document next) {
+            int copy = 0;
+            return model::duplicate_step(std::move(next), step, &copy);
+        });
+    });
+    const auto is_sketch = [&](int id) {
+        const auto found = document.step(id);
+        return found && std::holds_alternative<model::SketchStep>(found->definition);
+    };
+    if (is_sketch(step) && is_sketch(session_.card()) && step != session_.card()) {
+        menu.addAction(tr("Merge into the open sketch"), this, [=, this] {
+            if (const auto problem = session_.merge_sketch(step)) {
+                emit session_.failed(*problem);
+            }
+        });
+    }
     menu.addSeparator();
     menu.addAction(tr("Delete"), this, [=, this] {
         session_.edit([&](model::Document next) { return model::remove_step(std::move(next), step); });

@@ -8,6 +8,7 @@
 #include "io/outline_files.h"
 #include "io/parameters_csv.h"
 #include "io/safe_file.h"
+#include "model/merge_sketches.h"
 #include "model/new_names.h"
 
 #include <QCoreApplication>
@@ -376,6 +377,35 @@ void Session::outlines_in(int step, const QString& path) {
             }
         });
     });
+}
+
+std::optional<Finding> Session::merge_sketch(int from) {
+    const auto solved = [this](int step) -> model::SketchResultPtr {
+        const model::StepReport* known = report(step);
+        return known == nullptr || !known->output ? nullptr : known->output->sketch;
+    };
+    const auto into = solved(card_);
+    const auto other = solved(from);
+    if (!into || !other || from == card_) {
+        return error_finding("sketch.not_open", "There is no sketch into which this one could be drawn.",
+                             "Open the card of the sketch that should hold both.");
+    }
+    const auto merged = model::merge_sketches(document(), card_, from, *into, *other);
+    if (!merged) {
+        return merged.finding();
+    }
+    const std::string name = document().step(from)->name;
+    edit([&](const model::Document&) { return merged->document; });
+    QString told = tr("\u201c%1\u201d is drawn here as well").arg(QString::fromStdString(name));
+    told += merged->kept ? tr("; it stays, since other steps read it.") : tr(", and deleted there.");
+    if (merged->left_out > 0) {
+        told += " " +
+                counted(static_cast<qsizetype>(merged->left_out), tr("constraint was left out"),
+                        tr("constraints were left out")) +
+                tr(", since the planes are turned.");
+    }
+    emit said(told);
+    return std::nullopt;
 }
 
 std::optional<Finding> Session::outlines_out(int step, const QString& path) const {

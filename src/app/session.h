@@ -76,6 +76,9 @@ public:
     /// Reads an SVG or DXF file beside the window's work and puts what it draws into the sketch of that step; `said`
     /// or `failed` tells what came of it.
     void outlines_in(int step, const QString& path);
+    /// Draws another sketch into that of the open card, where it lies in space. Findings: sketch.not_parallel,
+    /// sketch.not_open.
+    std::optional<Finding> merge_sketch(int from);
     /// Writes the sketch of a step, as it is solved, to SVG or DXF. Finding: file.write, export.busy.
     std::optional<Finding> outlines_out(int step, const QString& path) const;
     /// Parameters as a table (CSV), out and in.

@@ -53,7 +53,8 @@ Json drawing_schema() {
                                    {"body", text()},
                                    {"faces", list_of(text())},
                                    {"ends", list_of(text())},
-                                   {"number", whole()}},
+                                   {"number", whole()},
+                                   {"frozen", truth()}},
                                   {"kind", "body"});
     const Json curve = object_of({{"id", whole()},
                                   {"kind", names(sketch::curve_names())},

@@ -143,6 +143,9 @@ Json source_to_json(const sketch::Source& source) {
     if (source.number != 0) {
         item["number"] = source.number;
     }
+    if (source.frozen) {
+        item["frozen"] = true;
+    }
     return item;
 }
 
@@ -151,9 +154,12 @@ sketch::Source source_from_json(const Json& curve) {
         return {};
     }
     const Json& item = curve.at("source");
-    return {item.at("kind").get<std::string>(), item.at("body").get<std::string>(),
-            item.value("faces", std::vector<std::string>{}), item.value("ends", std::vector<std::string>{}),
-            item.value("number", 0)};
+    return {item.at("kind").get<std::string>(),
+            item.at("body").get<std::string>(),
+            item.value("faces", std::vector<std::string>{}),
+            item.value("ends", std::vector<std::string>{}),
+            item.value("number", 0),
+            item.value("frozen", false)};
 }
 
 } // namespace
@@ -223,7 +229,7 @@ Json sketch_to_json(const sketch::Sketch& drawing) {
         if (curve.construction) {
             item["construction"] = true;
         }
-        if (curve.source) {
+        if (!curve.source.kind.empty()) {
             item["source"] = source_to_json(curve.source);
         }
         curves.push_back(std::move(item));

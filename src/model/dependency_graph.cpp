@@ -43,6 +43,7 @@ public:
         std::set<int> earlier;
         for (const StepPtr& step : document.steps) {
             tie_step(*step, reads[step->id], last_writer, earlier);
+            tell_frozen_curves(*step);
             earlier.insert(step->id);
         }
         mark_frozen();
@@ -92,6 +93,18 @@ private:
         }
         for (const BodyId& body : reads.writes) {
             last_writer[body] = step.id;
+        }
+    }
+    void tell_frozen_curves(const Step& step) {
+        const auto* sketched = std::get_if<SketchStep>(&step.definition);
+        if (sketched == nullptr) {
+            return;
+        }
+        const auto& curves = sketched->drawing.curves;
+        const auto count = std::count_if(curves.begin(), curves.end(), [](const auto& c) { return c.source.frozen; });
+        if (count > 0) {
+            graph_.nodes[static_cast<size_t>(step_nodes_.at(step.id))].text +=
+                " \u00b7 " + std::to_string(count) + " frozen";
         }
     }
     void mark_frozen() {

@@ -81,6 +81,16 @@ Document add_step(Document document, StepDefinition definition, const std::strin
     return document;
 }
 
+Document duplicate_step(Document document, int id, int* copy) {
+    const StepPtr step = document.step(id);
+    if (step == nullptr) {
+        return document;
+    }
+    const int behind = document.index_of(id) + 1;
+    document = add_step(std::move(document), step->definition, step->name + " copy", behind, copy);
+    return change_step(std::move(document), *copy, [&](Step& fresh) { fresh.note = step->note; });
+}
+
 Document remove_step(Document document, int id) {
     std::erase_if(document.steps, [id](const StepPtr& step) { return step->id == id; });
     return document;

@@ -63,6 +63,8 @@ bool same_content(const Document& a, const Document& b);
 
 /// Adds a step at `position` (-1: at the end) and tells its id.
 Document add_step(Document document, StepDefinition definition, const std::string& name, int position, int* id);
+/// Adds a copy of a step behind it.
+Document duplicate_step(Document document, int id, int* copy);
 Document remove_step(Document document, int id);
 /// Moves a step to a position in the route; the numbers follow the new order.
 Document move_step(Document document, int id, int position);

@@ -205,21 +205,47 @@ Result<std::vector<Taken>> take_silhouette(const BodyId& id, const Body& body, c
     return taken;
 }
 
+bool freeze(sketch::Sketch& drawing, int curve, bool on) {
+    sketch::Curve* taken = drawing.curve(curve);
+    if (taken == nullptr || taken->source.kind.empty() || taken->source.frozen == on) {
+        return false;
+    }
+    taken->source.frozen = on;
+    if (on) {
+        drawing.add_constraint(sketch::ConstraintKind::fixed, {curve});
+    } else {
+        std::erase_if(drawing.constraints, [&](const sketch::Constraint& constraint) {
+            return constraint.kind == sketch::ConstraintKind::fixed && constraint.on == std::vector<int>{curve};
+        });
+    }
+    return true;
+}
+
 std::vector<int> add_taken(sketch::Sketch& drawing, const std::vector<Taken>& taken) {
     std::vector<Stretch> fresh;
     std::vector<Source> sources;
+    std::vector<int> thawed;
     for (const Taken& one : taken) {
-        const bool known = std::any_of(drawing.curves.begin(), drawing.curves.end(),
-                                       [&](const sketch::Curve& curve) { return curve.source == one.source; });
+        const auto same = [&](const sketch::Curve& curve) {
+            Source source = curve.source;
+            source.frozen = false;
+            return source == one.source;
+        };
+        const auto at = std::find_if(drawing.curves.begin(), drawing.curves.end(), same);
+        const bool known = at != drawing.curves.end();
+        if (known && freeze(drawing, at->id, false)) {
+            thawed.push_back(at->id);
+        }
         if (!known && one.stretch.length() > sketch::joining_tolerance) {
             fresh.push_back(one.stretch);
             sources.push_back(one.source);
         }
     }
-    const auto ids = sketch::add_curves(drawing, fresh);
+    auto ids = sketch::add_curves(drawing, fresh);
     for (size_t i = 0; i < ids.size(); ++i) {
         drawing.curve(ids[i])->source = sources[i];
     }
+    ids.insert(ids.end(), thawed.begin(), thawed.end());
     return ids;
 }
 

@@ -29,7 +29,11 @@ Result<std::vector<Taken>> take_section(const BodyId& id, const Body& body, cons
 /// taken.nothing, taken.free_form (its outline is not known exactly).
 Result<std::vector<Taken>> take_silhouette(const BodyId& id, const Body& body, const gp_Ax3& frame);
 
-/// Adds curves for what the sketch has not taken yet; their ids.
+/// Lets a taken curve stay where it is, whatever its source does, or follow it again. False where it was not taken, or
+/// is so already.
+bool freeze(sketch::Sketch& drawing, int curve, bool on);
+
+/// Adds curves for what the sketch has not taken yet; what is frozen follows again. The ids of all these.
 std::vector<int> add_taken(sketch::Sketch& drawing, const std::vector<Taken>& taken);
 
 /// Lays every taken curve where its source is now. Findings (warnings): taken.lost, what is named stays where it was;

@@ -33,7 +33,9 @@ struct Source {
     std::string body;
     std::vector<std::string> faces, ends; ///< names that tell the edge
     int number = 0;                       ///< tells several with the same names apart
-    explicit operator bool() const { return !kind.empty(); }
+    bool frozen = false;                  ///< it was taken, and stays where it is
+    /// It follows what it was taken from.
+    explicit operator bool() const { return !kind.empty() && !frozen; }
     friend bool operator==(const Source&, const Source&) = default;
 };
 
@@ -52,7 +54,7 @@ struct Curve {
     bool closed = false;       ///< of splines
     bool through = false;      ///< of splines: it runs through its points, else they are its control points
     std::vector<double> knots; ///< of open splines by control points; none: evenly spaced ones
-    Source source;             ///< what of the model it is taken from; it is held where that lies
+    Source source;             ///< what of the model it is taken from; it is held where that lies, unless frozen
     friend bool operator==(const Curve&, const Curve&) = default;
 };
 
