@@ -154,15 +154,19 @@ void ContentsPanel::refresh() {
             const auto& traits = picture->evaluation->traits.at(id);
             const auto look = session_.document().appearance.find(id);
             const bool hidden = look != session_.document().appearance.end() && look->second.hidden;
-            auto* item = new QTreeWidgetItem(
-                tree_, {QString::fromStdString(traits.name), QString::number(picture->volumes.at(id) / 1000, 'f', 1)});
+            const double volume = picture->volumes.at(id);
+            const bool only_curves = volume == 0 && geom::faces_of(body->shape).empty();
+            auto* item =
+                new QTreeWidgetItem(tree_, {QString::fromStdString(traits.name),
+                                            only_curves ? tr("curves") : QString::number(volume / 1000, 'f', 1)});
             item->setData(0, id_role, QString::fromStdString(id));
             item->setIcon(0, swatch(hidden ? theme_.panel : body_color(theme_, QString::fromStdString(traits.color)),
                                     theme_.edge));
             item->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
             item->setForeground(1, theme_.quiet);
             item->setFlags(item->flags() | Qt::ItemIsEditable);
-            QString tip = tr("%1, %2 cm\u00b3").arg(QString::fromStdString(traits.name), item->text(1));
+            QString tip = (only_curves ? tr("%1, %2") : tr("%1, %2 cm\u00b3"))
+                              .arg(QString::fromStdString(traits.name), item->text(1));
             if (hidden) {
                 item->setForeground(0, theme_.quiet);
                 tip += tr("; hidden");

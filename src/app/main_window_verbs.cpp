@@ -176,6 +176,10 @@ void MainWindow::build_verbs() {
     at = verbs_.insert(at, Verb{"grid", draw, tr("Grid"), tr("Shows a grid, and lets the pointer snap to it."), "",
                                 [this] { viewport_->toggle_grid(); }, draws}) +
          1;
+    at = verbs_.insert(at, Verb{"curves", draw, tr("Curves in space"),
+                                tr("Makes what a sketch draws a body of curves, which other sketches can take."), "",
+                                [this] { start_step("curves"); }, has_document}) +
+         1;
     verbs_.insert(at, Verb{"freeze", draw, tr("Freeze what was taken"),
                            tr("Selected curves of the model stay where they are, or follow it again."), "",
                            [this] { viewport_->freeze(); }, draws});

@@ -242,6 +242,9 @@ void RoutePanel::refresh_row(const model::Step& step) {
         did = quantity_text(report->output->measured.begin()->second);
     } else if (report->output->removed > 0) {
         did = QString::fromUtf8("\u2212 ") + volume_text(report->output->removed);
+    } else if (std::holds_alternative<model::Curves>(step.definition)) {
+        const auto& made = report->output->bodies.begin()->second;
+        did = counted(static_cast<qsizetype>(geom::edges_of(made->shape).size()), tr("curve"), tr("curves"));
     } else {
         did = "+ " + volume_text(report->output->added);
     }

@@ -37,14 +37,18 @@ public:
         TopoDS_Wire result;
         builder_.MakeWire(result);
         for (const OutlinePiece& piece : loop) {
-            const TopoDS_Edge edge = !piece.poles.empty()                       ? spline(piece)
-                                     : piece.radius > 0 || piece.other_half > 0 ? conic(piece)
-                                                                                : line(piece);
-            builder_.Add(result, edge);
-            curve_of_edge.emplace_back(edge, piece.curve);
+            const TopoDS_Edge one = edge(piece);
+            builder_.Add(result, one);
+            curve_of_edge.emplace_back(one, piece.curve);
         }
         result.Closed(Standard_True);
         return result;
+    }
+
+    TopoDS_Edge edge(const OutlinePiece& piece) {
+        return !piece.poles.empty()                       ? spline(piece)
+               : piece.radius > 0 || piece.other_half > 0 ? conic(piece)
+                                                          : line(piece);
     }
 
 private:
@@ -143,6 +147,18 @@ ProfileFace make_profile_face(const gp_Ax3& frame, const std::vector<OutlineLoop
     }
     result.face = maker.Face();
     return result;
+}
+
+ShapeWithRoles make_curves(const gp_Ax3& frame, const std::vector<OutlinePiece>& pieces) {
+    ShapeWithRoles made;
+    ProfileBuilder builder(frame);
+    std::vector<TopoDS_Shape> edges;
+    for (const OutlinePiece& piece : pieces) {
+        edges.push_back(builder.edge(piece));
+        made.roles.push_back({edges.back(), "curve/c" + piece.curve});
+    }
+    made.shape = gather(edges);
+    return made;
 }
 
 ShapeWithRoles make_prism(const ProfileFace& profile, double start, double end) {

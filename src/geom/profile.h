@@ -43,6 +43,10 @@ struct ProfileFace {
 /// `loops`: the outer one first, counterclockwise, then the holes, clockwise.
 ProfileFace make_profile_face(const gp_Ax3& frame, const std::vector<OutlineLoop>& loops);
 
+/// Edges for pieces that need bound nothing, as one compound; pieces with equal vertex numbers share the vertex. Roles:
+/// curve/<label of the curve>.
+ShapeWithRoles make_curves(const gp_Ax3& frame, const std::vector<OutlinePiece>& pieces);
+
 /// The prism over the profile from height `start` to height `end` along the frame's normal (mm, start != end).
 ShapeWithRoles make_prism(const ProfileFace& profile, double start, double end);
 

@@ -12,7 +12,7 @@
 
 namespace kervo::geom {
 
-/// A face of a freshly made shape, with the part it plays there ("top", "side", ...).
+/// A face of a freshly made shape (of curves: an edge), with the part it plays there ("top", "side", ...).
 struct FaceRole {
     TopoDS_Shape face;
     std::string role;

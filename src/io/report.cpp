@@ -67,8 +67,10 @@ Json body_to_json(const BodyId& id, const Body& body, const BodyTraits& traits, 
     const gp_Pnt centroid = geom::centroid_of(body.shape);
     return {{"id", id},
             {"name", traits.name},
-            {"kind", counts.lumps > 0 ? "solid" : "surface"},
-            {"closed", geom::is_closed(body.shape)},
+            {"kind", counts.lumps > 0   ? "solid"
+                     : counts.faces > 0 ? "surface"
+                                        : "curves"},
+            {"closed", counts.faces > 0 && geom::is_closed(body.shape)},
             {"valid", geom::is_valid(body.shape)},
             {"stale", traits.stale},
             {"volume", geom::volume_of(body.shape)},

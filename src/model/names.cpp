@@ -158,6 +158,10 @@ std::vector<std::string> texts_at(const Body& body, const geom::Neighbours& neig
 
 ElementName name_of(const Body& body, const geom::Neighbours& neighbours, const TopoDS_Shape& element) {
     ElementName name;
+    if (const FaceName* own = body.names.Seek(element)) { // a curve that bounds no face
+        name.faces = {own->text()};
+        return name;
+    }
     name.faces = texts_at(body, neighbours, element);
     if (element.ShapeType() == TopAbs_EDGE) {
         std::set<std::string> beside;
@@ -410,6 +414,8 @@ std::string describe_face(const FaceName& name) {
     std::string text = known != words.end() ? known->second : role;
     if (role.rfind("side/c", 0) == 0) {
         text = "side from curve " + role.substr(6);
+    } else if (role.rfind("curve/c", 0) == 0) {
+        text = "curve " + role.substr(7);
     } else if (role.rfind("face", 0) == 0) {
         text = "face " + role.substr(4);
     }

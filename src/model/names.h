@@ -32,7 +32,7 @@ using FaceNames = NCollection_DataMap<TopoDS_Shape, FaceName, TopTools_ShapeMapH
 /// A body as a step leaves it. Never changed once made.
 struct Body {
     TopoDS_Shape shape;
-    FaceNames names; ///< of every face
+    FaceNames names; ///< of every face; of every edge where there are only curves
 };
 using BodyPtr = std::shared_ptr<const Body>;
 

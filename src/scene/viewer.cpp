@@ -129,6 +129,7 @@ struct Viewer::Content {
         const Handle(Prs3d_Drawer)& drawer = object->Attributes();
         drawer->SetFaceBoundaryDraw(Standard_True);
         drawer->SetFaceBoundaryUpperContinuity(GeomAbs_C0); // no seams and no lines where faces run into each other
+        drawer->SetWireAspect(new Prs3d_LineAspect(color_of(look.edge), Aspect_TOL_SOLID, look.thick ? 2.6 : 2.0));
         drawer->SetFaceBoundaryAspect(
             new Prs3d_LineAspect(color_of(look.edge), Aspect_TOL_SOLID, look.thick ? 2.6 : 1.5));
         drawer->SetAutoTriangulation(Standard_False); // triangles are made off the window's thread

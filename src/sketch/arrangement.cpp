@@ -611,4 +611,23 @@ std::vector<geom::OutlineLoop> outline_of(const Region& region) {
     return loops;
 }
 
+std::vector<geom::OutlinePiece> pieces_of(const std::vector<Stretch>& stretches) {
+    std::vector<Point2> places;
+    const auto vertex_at = [&](const Point2& place) {
+        const auto known = std::find_if(places.begin(), places.end(),
+                                        [&](const Point2& p) { return distance(p, place) <= joining_tolerance; });
+        if (known != places.end()) {
+            return static_cast<int>(known - places.begin());
+        }
+        places.push_back(place);
+        return static_cast<int>(places.size()) - 1;
+    };
+    std::vector<geom::OutlinePiece> pieces;
+    for (const Stretch& stretch : stretches) {
+        const int start = vertex_at(stretch.at(0));
+        pieces.push_back(piece_of(stretch, start, vertex_at(stretch.at(1))));
+    }
+    return pieces;
+}
+
 } // namespace kervo::sketch

@@ -58,5 +58,7 @@ FoundRegion find_again(const RegionReference& reference, const std::vector<Regio
 
 /// The region's outline for the kernel.
 std::vector<geom::OutlineLoop> outline_of(const Region& region);
+/// The same for curves that bound nothing; ends that meet share their vertex.
+std::vector<geom::OutlinePiece> pieces_of(const std::vector<Stretch>& stretches);
 
 } // namespace kervo::sketch

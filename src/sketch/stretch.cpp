@@ -576,26 +576,34 @@ int winding(const std::vector<Stretch>& loop, const Point2& p) {
     return static_cast<int>(std::lround(total / full_turn));
 }
 
+namespace {
+
+// Halves what strays until it no longer does: where a curve is bent most, its pieces are shortest.
+void flatten(const Stretch& s, double t0, double t1, double sag, int depth, std::vector<Point2>& points) {
+    const Point2 a = points.back();
+    const Point2 b = s.at(t1);
+    double stray = 0;
+    for (const double share : {0.25, 0.5, 0.75}) {
+        stray = std::max(stray, nearest_on(line_between(a, b), s.at(t0 + (t1 - t0) * share)).second);
+    }
+    if (stray <= sag || depth == 0) {
+        points.push_back(b);
+        return;
+    }
+    const double middle = (t0 + t1) / 2;
+    flatten(s, t0, middle, sag, depth - 1, points);
+    flatten(s, middle, t1, sag, depth - 1, points);
+}
+
+} // namespace
+
 std::vector<Point2> flattened(const Stretch& s, double sag) {
-    std::vector<Point2> points{s.start};
+    constexpr int most_halvings = 8;
+    std::vector<Point2> points{s.at(0)};
     const auto parts = monotone_parts(s);
     for (size_t i = 0; i + 1 < parts.size(); ++i) {
-        const Point2 a = s.at(parts[i]);
-        const Point2 b = s.at(parts[i + 1]);
-        int pieces = 1;
-        if (s.kind != StretchKind::line) {
-            double stray = 0;
-            for (const double t : {0.25, 0.5, 0.75}) {
-                const Point2 p = s.at(parts[i] + (parts[i + 1] - parts[i]) * t);
-                stray = std::max(stray, nearest_on(line_between(a, b), p).second);
-            }
-            pieces = std::clamp(static_cast<int>(std::ceil(std::sqrt(stray / sag))), 1, 200);
-        }
-        for (int k = 1; k <= pieces; ++k) {
-            points.push_back(s.at(parts[i] + (parts[i + 1] - parts[i]) * k / pieces));
-        }
+        flatten(s, parts[i], parts[i + 1], sag, s.kind == StretchKind::line ? 0 : most_halvings, points);
     }
-    points.back() = s.end;
     return points;
 }
 

@@ -1,6 +1,7 @@
 // All kinds of steps. A new kind adds its header and its name in the one line below.
 #pragma once
 
+#include "model/steps/curves/curves.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/extrude_cut/extrude_cut.h"
 #include "model/steps/import/import.h"
@@ -12,7 +13,7 @@
 
 namespace kervo::model {
 
-using StepDefinition = std::variant<Stock, Import, SketchStep, Extrude, ExtrudeCut, Measure>;
+using StepDefinition = std::variant<Stock, Import, SketchStep, Extrude, ExtrudeCut, Measure, Curves>;
 
 /// What is known of a kind without having a step of it.
 struct StepKind {

@@ -40,9 +40,9 @@ StepOutput Extrude::evaluate(const StepInputs& inputs) const {
     BodyPtr target;
     if (united) {
         target = unite_with.empty() ? nullptr : answers.body(unite_with.front().body);
-        if (target == nullptr) {
-            answers.report("unite_with",
-                           error_finding("extrude.no_body", "There is no body to unite it with.", "Pick a body."));
+        if (target == nullptr || geom::solids_of(target->shape).empty()) {
+            answers.report("unite_with", error_finding("extrude.no_body", "There is no solid to unite it with.",
+                                                       "Pick a solid body."));
         }
     }
     const auto chosen = chosen_regions(*drawn->second, regions, answers, output);

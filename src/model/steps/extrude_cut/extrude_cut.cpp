@@ -123,6 +123,11 @@ private:
     }
 
     std::optional<Workpiece> divide(const BodyId& id, const BodyPtr& body) {
+        if (geom::solids_of(body->shape).empty()) {
+            answers_.report("workpieces", error_finding("cut.no_solid", "This workpiece is no solid.",
+                                                        "Take it off the list, or cut it in a sketch."));
+            return std::nullopt;
+        }
         const auto division = geom::divide(body->shape, cutters_.shapes, *inputs_.progress);
         if (!division) {
             answers_.report("workpieces", division.finding());
@@ -246,7 +251,7 @@ std::vector<BodyId> bodies_met(const ExtrudeCut& cut, const StepInputs& inputs,
         const bool meets = std::any_of(swept.begin(), swept.end(), [&, shape = body->shape](const SweptRegion& region) {
             return geom::overlap(region.solid.shape, shape);
         });
-        if (meets) {
+        if (meets && !geom::solids_of(body->shape).empty()) {
             met.push_back(id);
         }
     }
