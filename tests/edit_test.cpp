@@ -333,6 +333,60 @@ TEST(Offset, ChainsWithArcsAndCircles) {
     EXPECT_EQ(offset(t, {ring}, "20", 20, {1, 0}, false).problem->code, "edit.no_room");
 }
 
+TEST(Join, LinesAndArcsThatContinueEachOtherBecomeOne) {
+    Sketch s;
+    const int a = line(s, {0, 0}, {10, 5});
+    const int b = line(s, {16, 8}, {10, 5});
+    const int gap = line(s, {20, 10}, {30, 15}); // on the same line, farther on
+    s.add_constraint(ConstraintKind::distance, {a}, "11.1803398875 mm");
+    s.add_constraint(ConstraintKind::collinear, {a, gap});
+    auto edited = join(s, a, b);
+    expect_sound(edited);
+    EXPECT_EQ(edited.told, "2 open curves became 1 open one.");
+    EXPECT_EQ(edited.sketch.curve(b), nullptr);
+    EXPECT_EQ(edited.sketch.points.size(), 4U);
+    EXPECT_EQ(edited.sketch.constraints.size(), 1U); // its length was that of a part
+    EXPECT_NEAR(stretch_of(edited.sketch, *edited.sketch.curve(a)).length(), std::hypot(16, 8), 1e-9);
+    edited = join(edited.sketch, a, gap);
+    expect_sound(edited);
+    EXPECT_NEAR(total_length(edited.sketch), std::hypot(30, 15), 1e-9);
+    // Arcs of one circle; then the whole of it.
+    Sketch round;
+    const int center = round.add_point(0, 0);
+    const auto arc = [&](double from, double to) {
+        return round.add_arc(center, round.add_point(10 * std::cos(from), 10 * std::sin(from)),
+                             round.add_point(10 * std::cos(to), 10 * std::sin(to)));
+    };
+    const int first = arc(0, 2);
+    const int second = arc(2, 4);
+    const int third = arc(4, 2 * pi);
+    edited = join(round, second, first); // against its direction
+    expect_sound(edited);
+    EXPECT_NEAR(stretch_of(edited.sketch, *edited.sketch.curve(second)).length(), 40, 1e-9);
+    edited = join(edited.sketch, second, third);
+    expect_sound(edited);
+    EXPECT_EQ(edited.told, "2 open curves became 1 closed one.");
+    EXPECT_EQ(edited.sketch.curve(second)->kind, CurveKind::circle);
+    EXPECT_EQ(edited.sketch.points.size(), 1U);
+}
+
+TEST(Join, OthersAreMadeToMeet) {
+    Sketch s;
+    const int a = line(s, {0, 0}, {10, 0});
+    const int b = line(s, {10.5, 0.2}, {12, 9});
+    const auto edited = join(s, a, b);
+    ASSERT_FALSE(edited.problem);
+    EXPECT_NE(edited.told.find("0.539 mm"), std::string::npos) << edited.told;
+    const auto solved = solve(edited.sketch, {}).sketch;
+    EXPECT_LT(distance(place_of(solved, solved.curve(a)->points[1]), place_of(solved, solved.curve(b)->points[0])),
+              1e-9);
+    EXPECT_EQ(join(solved, a, b).problem->code, "edit.joined");
+    EXPECT_EQ(join(s, a, circle(s, 50, 50, 4)).problem->code, "edit.closed");
+    EXPECT_EQ(join(s, a, a).problem->code, "edit.no_curve");
+    const int beside = line(s, {0, 3}, {10, 3}); // parallel lines are no parts of one
+    EXPECT_EQ(join(s, a, beside).sketch.curves.size(), s.curves.size());
+}
+
 TEST(Close, AChainBecomesALoop) {
     Sketch s;
     const int p = s.add_point(10, 0);

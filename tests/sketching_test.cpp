@@ -2,6 +2,7 @@
 // it.
 #include "board.h"
 
+#include "geom/measure.h"
 #include "sketch/check.h"
 
 #include <QCheckBox>
@@ -130,6 +131,34 @@ private slots:
         board.press_sketch(31, -20);
         QVERIFY(board.told("1 open curve became 2 open ones"));
         QCOMPARE(board.drawing().curves.size(), 3u);
+        board.press_button("Cancel");
+    }
+
+    void slanted_rectangles_and_joined_curves() {
+        Board board;
+        board.tool("Slanted");
+        board.clicks({{-40, -20}, {-10, -5}});
+        board.point_at_sketch(-20, 20);
+        board.numbers({"12 mm"});
+        QCOMPARE(board.count(sketch::CurveKind::line), 4);
+        const auto& solved = board.result().solution.sketch;
+        QVERIFY(near(board.area(), 12 * sketch::stretch_of(solved, solved.curves[0]).length(), 1e-9));
+        QCOMPARE(board.result().solution.degrees_of_freedom, 4);
+        board.key(Qt::Key_Escape);
+        board.tool("Line");
+        board.clicks({{10, 20}, {30, 20.1}});
+        board.key(Qt::Key_Escape);
+        board.clicks({{40, 25}, {55, 40}});
+        board.key(Qt::Key_Escape);
+        board.tool("Connect");
+        board.press_sketch(20, 20);
+        QCOMPARE(board.model().drawing().preview().cut_by.size(), 1u);
+        board.press_sketch(46, 31);
+        QVERIFY(board.told("meet now"));
+        QVERIFY(board.result().solution.findings.empty());
+        board.press_sketch(20, 20); // once more: they do already
+        board.press_sketch(47, 32);
+        QVERIFY(board.told("already"));
         board.press_button("Cancel");
     }
 
@@ -431,6 +460,63 @@ private slots:
         QCOMPARE(board.result().regions.size(), 1u);
         QVERIFY(near(board.area(), 2400, 0.02));
         QVERIFY(sketch::check(board.drawing()).empty());
+        board.press_button("Cancel");
+    }
+
+    void sketches_are_duplicated_merged_and_become_curves() {
+        Board board;
+        board.tool("Circle");
+        board.clicks({{-30, 20}, {-22, 20}});
+        board.press_button("Accept");
+        const double one = board.area();
+        board.from_menu(20, "Duplicate");
+        QCOMPARE(board.document().steps.size(), 3u);
+        const int copy = board.document().steps[2]->id;
+        QCOMPARE(board.document().steps[2]->name, std::string("Sketch 1 copy"));
+        QCOMPARE(board.document().step(copy)->definition, board.document().step(20)->definition);
+        // Into the copy goes a rectangle; then the first sketch is drawn into it as well, and is gone.
+        board.open_step(30);
+        board.tool("Centred");
+        board.clicks({{25, 0}, {35, 8}});
+        const size_t before = board.drawing().curves.size();
+        board.from_menu(20, "Merge into the open sketch");
+        QCOMPARE(board.document().steps.size(), 2u);
+        QCOMPARE(board.drawing().curves.size(), before + 1); // the circle of the first one lies on its own copy
+        board.press_button("Accept");
+        board.key(Qt::Key_Z, Qt::ControlModifier);
+        QCOMPARE(board.document().steps.size(), 3u);
+        // Curves in space, from the sketch drawn last; they are taken into a new sketch below.
+        board.find_verb("curves in space");
+        const int curves = board.session().card();
+        QVERIFY(std::holds_alternative<model::Curves>(board.document().step(curves)->definition));
+        board.press_button("Accept");
+        QCOMPARE(geom::edges_of(board.output(curves).bodies.begin()->second->shape).size(), 1u);
+        QVERIFY(near(geom::length_of(geom::edges_of(board.output(curves).bodies.begin()->second->shape).front()),
+                     2 * std::sqrt(pi * one)));
+        model::SketchStep below;
+        below.offset.text = "-10";
+        board.session().edit([&](model::Document document) {
+            return model::add_step(std::move(document), below, "Below", -1, nullptr);
+        });
+        board.settle();
+        board.open_step(50);
+        board.unfold("Take from the model");
+        board.tool("Edges");
+        const double r = std::sqrt(one / pi);
+        board.press_model(-30 + r, 20, 8);
+        QCOMPARE(board.drawing().curves.size(), 1u);
+        QCOMPARE(board.drawing().curves[0].source.body, std::to_string(curves));
+        QVERIFY(near(sketch::stretch_of(board.drawing(), board.drawing().curves[0]).radius, r));
+        // Frozen, and let go again.
+        board.tool("Select");
+        const int taken = board.drawing().curves[0].id;
+        board.press_sketch(-30 + r, 20);
+        QCOMPARE(board.model().drawing().selected().count(taken), 1u);
+        board.press_button("Freeze");
+        QVERIFY(board.drawing().curve(taken)->source.frozen);
+        board.press_button("Freeze");
+        QVERIFY(!board.drawing().curve(taken)->source.frozen);
+        QVERIFY(board.drawing().constraints.empty());
         board.press_button("Cancel");
     }
 };

@@ -122,6 +122,18 @@ void Drawing::click_edit(const Point2& place, double reach) {
     case DrawTool::split:
         take(split_somehow(sketch_, curve, place));
         break;
+    case DrawTool::join:
+        if (placed_.empty() && curve != 0) {
+            Snap at;
+            at.curve = curve;
+            at.at = place;
+            placed_ = {at};
+        } else {
+            const int first = placed_.empty() ? 0 : placed_[0].curve;
+            placed_.clear();
+            take(sketch::join(sketch_, first, curve));
+        }
+        break;
     case DrawTool::close_chain:
         take(curve == 0 ? sketch::close_chain(sketch_, {}) : sketch::close_chain(sketch_, chain_around(curve, true)));
         break;
@@ -233,6 +245,15 @@ sketch::Preview Drawing::preview() const {
         return shown;
     }
     const int curve = nearest_curve(sketch_, place, 2 * reach_);
+    if (tool_ == DrawTool::join && (curve != 0 || !placed_.empty())) { // which two: marked
+        sketch::Preview shown;
+        for (const int each : std::set<int>{placed_.empty() ? 0 : placed_[0].curve, curve}) {
+            if (each != 0) {
+                shown.cut_by.push_back(each);
+            }
+        }
+        return shown;
+    }
     if (tool_ == DrawTool::close_chain && curve != 0) {
         sketch::Preview shown;
         shown.more = added_in(sketch::close_chain(sketch_, chain_around(curve, true)).sketch);

@@ -248,6 +248,39 @@ std::optional<Sketch> Drawing::with_shape(const std::vector<Snap>& places, const
         }
         return s;
     }
+    case DrawTool::slanted_rectangle: {
+        const Point2 side = places[1].at;
+        const double length = sketch::distance(a, side);
+        if (length < 1e-6) {
+            return std::nullopt;
+        }
+        const Point2 across{(a[1] - side[1]) / length, (side[0] - a[0]) / length};
+        const double drawn = (b[0] - side[0]) * across[0] + (b[1] - side[1]) * across[1];
+        const double height = std::copysign(typed.length(0, std::fabs(drawn)), drawn);
+        if (std::fabs(height) < 1e-6) {
+            return std::nullopt;
+        }
+        const int first = point_for(s, places[0]);
+        const int second = point_for(s, places[1]);
+        const int third = s.add_point(side[0] + height * across[0], side[1] + height * across[1]);
+        const int fourth = s.add_point(a[0] + height * across[0], a[1] + height * across[1]);
+        const int base = s.add_line(first, second);
+        const int right = s.add_line(second, third);
+        const int top = s.add_line(third, fourth);
+        const int left = s.add_line(fourth, first);
+        s.add_constraint(ConstraintKind::perpendicular, {base, right});
+        s.add_constraint(ConstraintKind::parallel, {base, top});
+        s.add_constraint(ConstraintKind::parallel, {right, left});
+        if (places[1].level || places[1].plumb) {
+            s.add_constraint(places[1].level ? ConstraintKind::horizontal : ConstraintKind::vertical, {base});
+        }
+        if (!typed.text(0).empty()) {
+            s.add_constraint(ConstraintKind::distance, {right}, typed.text(0));
+        } else if (sketch::distance(b, sketch::place_of(s, third)) < 1e-9) {
+            tie(third, places[2]);
+        }
+        return s;
+    }
     case DrawTool::circle: {
         const double radius = typed.length(0, 2 * apart) / 2;
         if (radius < 1e-6) {

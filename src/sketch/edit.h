@@ -67,6 +67,10 @@ Edited add_spline_point(const Sketch& sketch, int curve, const Point2& near);
 /// Wanted degree, 1 to 5, and whether it runs back to its start.
 Edited change_spline(const Sketch& sketch, int curve, int degree, bool closed);
 
+/// Joins two open curves at their nearest ends: lines on one line and arcs of one circle become one curve, which keeps
+/// the id of the first; others are made to meet.
+Edited join(const Sketch& sketch, int first, int second);
+
 /// A line between the two loose ends of a chain of curves.
 Edited close_chain(const Sketch& sketch, const std::set<int>& curves);
 
