@@ -18,6 +18,7 @@ shoot model
 shoot cut --card 70
 shoot sketch --card 60 --verb square
 shoot trim --card 60 --verb square --verb trim --at 20,105
+shoot aiming --card 60 --verb square --verb grid --verb tangent_arc --at 42.3,98.3
 shoot scale --card 100 --verb square
 shoot cutaway --verb cutaway
 shoot dependencies --verb dependencies

@@ -110,10 +110,10 @@ void add_card_lines(Picture& picture, const PictureRequest& request, const model
             picture.pieces.push_back(scene::lines_of_piece(piece.solid, size / 60));
         }
     }
-    if (const auto* cut = std::get_if<model::ExtrudeCut>(&step->definition)) {
+    if (model::sets_verdicts(step->definition)) {
         const auto inputs =
             model::inputs_before(request.document, *picture.evaluation, request.as_of, services, progress);
-        picture.met = model::bodies_met(*cut, inputs, inputs.bodies);
+        picture.met = model::bodies_met(step->definition, inputs);
     }
 }
 

@@ -145,7 +145,7 @@ QString word_for(SnapKind kind) {
     return {};
 }
 
-Snap untied(Snap snap) {
+Snap untied(const Snap& snap) {
     return {snap.at, 0, 0, SnapKind::none,
             snap.what.isEmpty() ? QString() : QObject::tr("%1, not tied").arg(snap.what)};
 }

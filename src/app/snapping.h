@@ -43,7 +43,7 @@ struct Snap {
 };
 
 /// The same place, tied to nothing.
-Snap untied(Snap snap);
+Snap untied(const Snap& snap);
 
 /// What is not of the sketch, but can be snapped to. It ties nothing.
 struct Beside {

@@ -473,7 +473,7 @@ void Viewport::tell_hint() {
     } else if (draws_) {
         emit hinted(drawing_.hint());
     } else if (const auto step = session_.document().step(session_.card());
-               step && std::holds_alternative<model::ExtrudeCut>(step->definition)) {
+               step && model::sets_verdicts(step->definition)) {
         emit hinted(marker_ == Marker::work ? tr("Next pick: a body to cut or to spare, or a piece to keep or to drop")
                                             : tr("Next pick: a region to cut with, or to leave"));
     } else if (step && std::holds_alternative<model::Extrude>(step->definition)) {

@@ -394,7 +394,7 @@ void Viewport::click_at(const QPointF& place) {
         return;
     }
     const auto step = session_.document().step(session_.card());
-    const bool cuts = step && std::holds_alternative<model::ExtrudeCut>(step->definition);
+    const bool cuts = step && model::sets_verdicts(step->definition);
     if (hovered_region_ >= 0 && session_.card() != 0) {
         emit region_clicked(hovered_region_);
         return;

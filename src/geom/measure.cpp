@@ -209,6 +209,38 @@ std::string surface_kind(const TopoDS_Shape& face) {
     }
 }
 
+std::optional<gp_Ax1> axis_of(const TopoDS_Shape& element) {
+    if (element.ShapeType() == TopAbs_EDGE) {
+        const BRepAdaptor_Curve curve(TopoDS::Edge(element));
+        switch (curve.GetType()) {
+        case GeomAbs_Line:
+            return curve.Line().Position();
+        case GeomAbs_Circle:
+            return curve.Circle().Axis();
+        case GeomAbs_Ellipse:
+            return curve.Ellipse().Axis();
+        default:
+            return std::nullopt;
+        }
+    }
+    if (element.ShapeType() != TopAbs_FACE) {
+        return std::nullopt;
+    }
+    const BRepAdaptor_Surface surface(TopoDS::Face(element), Standard_False);
+    switch (surface.GetType()) {
+    case GeomAbs_Cylinder:
+        return surface.Cylinder().Axis();
+    case GeomAbs_Cone:
+        return surface.Cone().Axis();
+    case GeomAbs_Sphere:
+        return surface.Sphere().Position().Axis();
+    case GeomAbs_Torus:
+        return surface.Torus().Axis();
+    default:
+        return std::nullopt;
+    }
+}
+
 std::string curve_kind(const TopoDS_Shape& edge) {
     switch (BRepAdaptor_Curve(TopoDS::Edge(edge)).GetType()) {
     case GeomAbs_Line:

@@ -8,6 +8,7 @@
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepPrimAPI_MakeHalfSpace.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
+#include <BRepPrimAPI_MakeRevol.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <Geom_BSplineCurve.hxx>
@@ -178,6 +179,33 @@ ShapeWithRoles make_prism(const ProfileFace& profile, double start, double end) 
     }
     result.roles.push_back({maker.FirstShape(), "start"});
     result.roles.push_back({maker.LastShape(), "end"});
+    return result;
+}
+
+ShapeWithRoles make_revolution(const ProfileFace& profile, const gp_Ax1& axis, double start, double sweep) {
+    gp_Trsf turned;
+    turned.SetRotation(axis, start);
+    const TopLoc_Location place(turned);
+    const TopoDS_Shape base = profile.face.Moved(place);
+    const bool whole = std::fabs(sweep) > 2 * M_PI - 1e-9;
+    // A whole turn is one turn: the kernel closes it.
+    BRepPrimAPI_MakeRevol maker = whole ? BRepPrimAPI_MakeRevol(base, axis, Standard_False)
+                                        : BRepPrimAPI_MakeRevol(base, axis, sweep, Standard_False);
+    ShapeWithRoles result{maker.Shape(), {}};
+    for (const auto& [edge, curve] : profile.curve_of_edge) {
+        for (const TopoDS_Shape& side : maker.Generated(edge.Moved(place))) {
+            if (side.ShapeType() == TopAbs_FACE) { // an edge on the axis makes none
+                result.roles.push_back({side, "side/c" + curve});
+            }
+        }
+    }
+    if (!whole) {
+        result.roles.push_back({maker.FirstShape(), "start"});
+        result.roles.push_back({maker.LastShape(), "end"});
+    }
+    if (volume_of(result.shape) < 0) {
+        result.shape.Reverse();
+    }
     return result;
 }
 

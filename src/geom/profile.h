@@ -50,6 +50,10 @@ ShapeWithRoles make_curves(const gp_Ax3& frame, const std::vector<OutlinePiece>&
 /// The prism over the profile from height `start` to height `end` along the frame's normal (mm, start != end).
 ShapeWithRoles make_prism(const ProfileFace& profile, double start, double end);
 
+/// The solid over the profile turned from angle `start` by `sweep` (rad, 0 < |sweep| <= 2 pi) about `axis`, which lies
+/// in the plane of the profile and does not cross it. Roles: side/<curve>; start and end, where it is no whole turn.
+ShapeWithRoles make_revolution(const ProfileFace& profile, const gp_Ax1& axis, double start, double sweep);
+
 /// What is left of `solid` on the side of `plane` where `keep` lies. The new face has the role `role`; the others keep
 /// theirs.
 Result<ShapeWithRoles> trim_by_plane(const ShapeWithRoles& solid, const gp_Pln& plane, const gp_Pnt& keep,

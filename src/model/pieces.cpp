@@ -89,10 +89,11 @@ Piece* nearest(const std::vector<Piece*>& candidates, const Place& near) {
 
 } // namespace
 
-Findings apply_verdicts(std::vector<Piece>& pieces, const std::vector<VerdictRule>& rules) {
+Findings apply_verdicts(std::vector<Piece>& pieces, const std::vector<VerdictRule>& rules, Keeps keeps) {
     Findings findings;
     for (Piece& piece : pieces) {
-        piece.verdict = piece.identity.inside.empty() ? Verdict::stays : Verdict::goes;
+        const bool outside = piece.identity.inside.empty();
+        piece.verdict = outside == (keeps == Keeps::outside) ? Verdict::stays : Verdict::goes;
         piece.decided = false;
     }
     for (const VerdictRule& rule : rules) {

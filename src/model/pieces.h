@@ -20,9 +20,13 @@ struct Piece {
 std::vector<Piece> identify_pieces(const BodyId& workpiece, const geom::Division& division,
                                    const std::vector<std::string>& cutter_keys, const FaceNames& names);
 
-/// Sets every piece's verdict: the default (outside stays, inside goes), then the rules. A rule that finds no piece, or
+/// What stays by default: what lies outside of all cutters, or what lies inside of one.
+enum class Keeps { outside, inside };
+
+/// Sets every piece's verdict: the default, then the rules. A rule that finds no piece, or
 /// two, decides nothing and is an error (piece.lost, piece.several).
-Findings apply_verdicts(std::vector<Piece>& pieces, const std::vector<VerdictRule>& rules);
+Findings apply_verdicts(std::vector<Piece>& pieces, const std::vector<VerdictRule>& rules,
+                        Keeps keeps = Keeps::outside);
 
 /// "Top plate", "plug of region 5" ... for lists.
 std::string describe_piece(const Piece& piece, const std::string& workpiece_name);

@@ -1,5 +1,7 @@
 #include "model/steps/registry.h"
 
+#include "model/cutting.h"
+
 #include <algorithm>
 
 namespace kervo::model {
@@ -137,6 +139,31 @@ Dependencies dependencies_of(const StepDefinition& definition) {
         }
     }
     return result;
+}
+
+bool sets_verdicts(const StepDefinition& definition) {
+    const auto fields = fields_of(definition, true);
+    return std::any_of(fields.begin(), fields.end(),
+                       [](const Field& field) { return std::holds_alternative<VerdictRules>(field.value); });
+}
+
+std::vector<BodyId> bodies_met(const StepDefinition& definition, const StepInputs& inputs) {
+    std::vector<BodyPtr> all;
+    for (const auto& [id, body] : inputs.bodies) {
+        all.push_back(body);
+    }
+    StepOutput scratch;
+    Answers answers(inputs, scratch);
+    const auto cutters = std::visit(
+        [&](const auto& step) {
+            if constexpr (requires { step.cutters(inputs, all, answers, scratch); }) {
+                return step.cutters(inputs, all, answers, scratch);
+            } else {
+                return std::vector<SweptRegion>{};
+            }
+        },
+        definition);
+    return bodies_met(cutters, inputs.bodies);
 }
 
 StepOutput evaluate_step(const StepDefinition& definition, const StepInputs& inputs) {

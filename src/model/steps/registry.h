@@ -6,6 +6,7 @@
 #include "model/steps/extrude_cut/extrude_cut.h"
 #include "model/steps/import/import.h"
 #include "model/steps/measure/measure.h"
+#include "model/steps/revolve/revolve.h"
 #include "model/steps/sketch/sketch_step.h"
 #include "model/steps/stock/stock.h"
 
@@ -13,7 +14,7 @@
 
 namespace kervo::model {
 
-using StepDefinition = std::variant<Stock, Import, SketchStep, Extrude, ExtrudeCut, Measure, Curves>;
+using StepDefinition = std::variant<Stock, Import, SketchStep, Extrude, ExtrudeCut, Measure, Curves, Revolve>;
 
 /// What is known of a kind without having a step of it.
 struct StepKind {
@@ -54,6 +55,11 @@ struct Dependencies {
     std::set<std::string> measures; ///< parameters that it gives a value
 };
 Dependencies dependencies_of(const StepDefinition& definition);
+
+/// Whether it divides bodies into pieces whose verdicts can be set.
+bool sets_verdicts(const StepDefinition& definition);
+/// The solids that a cutting step meets, ticked or not: for the list on the card. Slow, so for the card only.
+std::vector<BodyId> bodies_met(const StepDefinition& definition, const StepInputs& inputs);
 
 StepOutput evaluate_step(const StepDefinition& definition, const StepInputs& inputs);
 

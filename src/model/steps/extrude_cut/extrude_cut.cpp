@@ -1,261 +1,29 @@
 #include "model/steps/extrude_cut/extrude_cut.h"
 
-#include "geom/measure.h"
-#include "geom/pick.h"
-#include "geom/unite.h"
-
-#include <algorithm>
+#include "model/cutting.h"
 
 namespace kervo::model {
 
-namespace {
-
-struct Cutters {
-    std::vector<TopoDS_Shape> shapes;
-    std::vector<std::string> keys;
-    FaceNames names;
-};
-
-Cutters named_cutters(int step, const std::vector<SweptRegion>& swept) {
-    Cutters cutters;
-    for (const SweptRegion& region : swept) {
-        cutters.shapes.push_back(region.solid.shape);
-        cutters.keys.push_back(region.key);
-        const BodyPtr named = name_fresh(step, region.solid);
-        for (FaceNames::Iterator it(named->names); it.More(); it.Next()) {
-            cutters.names.Bind(it.Key(), it.Value());
-        }
-    }
-    return cutters;
-}
-
-std::vector<BodyPtr> ticked_bodies(const References& workpieces, Answers& answers) {
-    std::vector<BodyPtr> bodies;
-    for (const Reference& reference : workpieces) {
-        BodyPtr body = answers.body(reference.body);
-        if (body == nullptr) {
-            answers.report("workpieces",
-                           error_finding("names.no_body",
-                                         "The workpiece \u201c" + reference.body + "\u201d is not there at this step.",
-                                         "Take it off the list, or bring it back."));
-        } else if (std::find(bodies.begin(), bodies.end(), body) == bodies.end()) {
-            bodies.push_back(std::move(body));
-        }
-    }
-    if (workpieces.empty()) {
-        answers.report("workpieces", error_finding("cut.nothing_ticked", "No body is ticked to be cut.",
-                                                   "Tick the bodies that should be cut."));
-    }
-    return bodies;
-}
-
-// A profile that misses a ticked body: says by how much, since a cutter that does not reach is the usual cause.
-Finding missed(const TopoDS_Shape& workpiece, const Cutters& cutters) {
-    double gap = -1;
-    Place place{};
-    for (const TopoDS_Shape& cutter : cutters.shapes) {
-        const auto [width, on_cutter, on_workpiece] = geom::gap_between(cutter, workpiece);
-        if (gap < 0 || width < gap) {
-            gap = width;
-            place = {on_workpiece.X(), on_workpiece.Y(), on_workpiece.Z()};
-        }
-    }
-    Finding finding = warning_finding(
-        "cut.misses", "The profile does not meet this workpiece; " + format_quantity(gap, "mm", 3) + " mm are missing.",
-        "Let the cut end farther on, or take the body off the list.");
-    finding.field = "workpieces";
-    finding.places.push_back(place);
-    return finding;
-}
-
-class Cut {
-public:
-    Cut(const ExtrudeCut& definition, const StepInputs& inputs, Cutters cutters, StepOutput& output, Answers& answers)
-        : definition_(definition), inputs_(inputs), cutters_(std::move(cutters)), output_(output), answers_(answers) {}
-
-    void cut(const std::vector<BodyPtr>& bodies) {
-        std::vector<Piece> pieces;
-        std::vector<Workpiece> workpieces;
-        for (size_t i = 0; i < bodies.size(); ++i) {
-            if (auto workpiece = divide(id_of(bodies[i]), bodies[i])) {
-                pieces.insert(pieces.end(), workpiece->pieces.begin(), workpiece->pieces.end());
-                workpieces.push_back(std::move(*workpiece));
-            }
-            inputs_.progress->report(static_cast<double>(i + 1) / static_cast<double>(bodies.size()), "cut");
-        }
-        if (!answers_.ok()) {
-            return;
-        }
-        if (std::none_of(pieces.begin(), pieces.end(), [](const Piece& p) { return !p.identity.inside.empty(); })) {
-            answers_.report("regions",
-                            error_finding("cut.nothing_met", "The profile meets none of the ticked bodies.",
-                                          "Turn the way round, let it end farther on, or tick other bodies."));
-            return;
-        }
-        for (const Finding& finding : apply_verdicts(pieces, definition_.verdicts)) {
-            answers_.report("verdicts", finding);
-        }
-        output_.pieces = pieces;
-        if (!answers_.ok()) {
-            return;
-        }
-        for (Workpiece& workpiece : workpieces) {
-            commit(workpiece, pieces);
-        }
-    }
-
-private:
-    struct Workpiece {
-        BodyId id;
-        BodyPtr body;
-        std::vector<Piece> pieces;
-        std::vector<geom::FaceOrigin> origins;
-        FaceNames names;
-    };
-
-    [[nodiscard]] BodyId id_of(const BodyPtr& body) const {
-        for (const auto& [id, known] : inputs_.bodies) {
-            if (known == body) {
-                return id;
-            }
-        }
-        return {};
-    }
-
-    std::optional<Workpiece> divide(const BodyId& id, const BodyPtr& body) {
-        if (geom::solids_of(body->shape).empty()) {
-            answers_.report("workpieces", error_finding("cut.no_solid", "This workpiece is no solid.",
-                                                        "Take it off the list, or cut it in a sketch."));
-            return std::nullopt;
-        }
-        const auto division = geom::divide(body->shape, cutters_.shapes, *inputs_.progress);
-        if (!division) {
-            answers_.report("workpieces", division.finding());
-            return std::nullopt;
-        }
-        Workpiece workpiece{id, body, {}, division->origins, cutters_.names};
-        for (FaceNames::Iterator it(body->names); it.More(); it.Next()) {
-            workpiece.names.Bind(it.Key(), it.Value());
-        }
-        workpiece.pieces = identify_pieces(id, *division, cutters_.keys, workpiece.names);
-        output_.imbalance = std::max(output_.imbalance, division->imbalance);
-        if (std::none_of(division->pieces.begin(), division->pieces.end(),
-                         [](const auto& p) { return !p.inside.empty(); })) {
-            answers_.report("workpieces", missed(body->shape, cutters_));
-        }
-        return workpiece;
-    }
-
-    void commit(Workpiece& workpiece, const std::vector<Piece>& decided) {
-        std::vector<TopoDS_Shape> staying;
-        bool plugs_stay = false;
-        for (const Piece& piece : decided) {
-            if (piece.identity.workpiece != workpiece.id) {
-                continue;
-            }
-            if (piece.verdict == Verdict::stays) {
-                staying.push_back(piece.solid);
-                plugs_stay = plugs_stay || !piece.identity.inside.empty();
-            } else if (piece.verdict == Verdict::goes) {
-                output_.removed += piece.volume;
-            } else {
-                set_apart(workpiece, piece);
-            }
-        }
-        if (staying.empty()) {
-            output_.bodies[workpiece.id] = nullptr;
-            return;
-        }
-        if (!plugs_stay) {
-            output_.bodies[workpiece.id] = name_result(geom::gather(staying), workpiece.origins, workpiece.names);
-            return;
-        }
-        // Pieces that stay on both sides of a cutter grow together again.
-        const auto united = geom::unite(staying, {}, *inputs_.progress);
-        if (!united) {
-            answers_.report("verdicts", united.finding());
-            return;
-        }
-        std::vector<geom::FaceOrigin> origins;
-        for (const geom::FaceOrigin& outer : united->origins) {
-            for (const geom::FaceOrigin& inner : workpiece.origins) {
-                if (inner.result.IsSame(outer.source)) {
-                    origins.push_back({outer.result, inner.source});
-                }
-            }
-        }
-        output_.bodies[workpiece.id] = name_result(united->shape, origins, workpiece.names);
-    }
-
-    void set_apart(const Workpiece& workpiece, const Piece& piece) {
-        const BodyId base = std::to_string(inputs_.step) + ":" + piece.identity.text();
-        BodyId id = base;
-        for (int twin = 2; output_.bodies.contains(id); ++twin) {
-            id = base + "#" + std::to_string(twin);
-        }
-        output_.bodies[id] = name_result(piece.solid, workpiece.origins, workpiece.names);
-        output_.births.push_back({id, {}, {}});
-    }
-
-    const ExtrudeCut& definition_;
-    const StepInputs& inputs_;
-    Cutters cutters_;
-    StepOutput& output_;
-    Answers& answers_;
-};
-
-std::vector<SweptRegion> cutters_of(const ExtrudeCut& cut, const StepInputs& inputs, const std::vector<BodyPtr>& bodies,
-                                    Answers& answers, StepOutput& output) {
-    const auto drawn = inputs.sketches.find(cut.sketch.step);
+std::vector<SweptRegion> ExtrudeCut::cutters(const StepInputs& inputs, const std::vector<BodyPtr>& bodies,
+                                             Answers& answers, StepOutput& output) const {
+    const auto drawn = inputs.sketches.find(sketch.step);
     if (drawn == inputs.sketches.end()) {
         answers.report("sketch",
                        error_finding("profile.no_sketch", "There is no sketch to cut with.", "Choose a sketch."));
         return {};
     }
-    const auto chosen = chosen_regions(*drawn->second, cut.regions, answers, output);
-    return answers.ok() ? sweep_regions(cut.extent, *drawn->second, chosen, bodies, answers, output)
+    const auto chosen = chosen_regions(*drawn->second, regions, answers, output);
+    return answers.ok() ? sweep_regions(extent, *drawn->second, chosen, bodies, answers, output)
                         : std::vector<SweptRegion>{};
 }
-
-} // namespace
 
 StepOutput ExtrudeCut::evaluate(const StepInputs& inputs) const {
     StepOutput output;
     Answers answers(inputs, output);
     const auto bodies = ticked_bodies(workpieces, answers);
-    const auto swept = cutters_of(*this, inputs, bodies, answers, output);
-    Cutters cutters = named_cutters(inputs.step, swept);
-    output.cutters = cutters.shapes;
-    if (answers.ok()) {
-        Cut(*this, inputs, std::move(cutters), output, answers).cut(bodies);
-    }
-    if (!answers.ok()) {
-        output.bodies.clear();
-        output.births.clear();
-        output.removed = 0;
-    }
+    const auto swept = cutters(inputs, bodies, answers, output);
+    cut_bodies(bodies, swept, verdicts, Keeps::outside, inputs, output, answers);
     return output;
-}
-
-std::vector<BodyId> bodies_met(const ExtrudeCut& cut, const StepInputs& inputs,
-                               const std::map<BodyId, BodyPtr>& bodies) {
-    StepOutput scratch;
-    Answers answers(inputs, scratch);
-    std::vector<BodyPtr> all;
-    for (const auto& [id, body] : bodies) {
-        all.push_back(body);
-    }
-    std::vector<BodyId> met;
-    const auto swept = cutters_of(cut, inputs, all, answers, scratch);
-    for (const auto& [id, body] : bodies) {
-        const bool meets = std::any_of(swept.begin(), swept.end(), [&, shape = body->shape](const SweptRegion& region) {
-            return geom::overlap(region.solid.shape, shape);
-        });
-        if (meets && !geom::solids_of(body->shape).empty()) {
-            met.push_back(id);
-        }
-    }
-    return met;
 }
 
 } // namespace kervo::model

@@ -31,14 +31,11 @@ struct ExtrudeCut {
         visit(FieldInfo("verdicts", "Verdicts", Q::what_stays, "What becomes of each piece."), self.verdicts);
     }
 
+    /// What it cuts with; `bodies` are what it may pass through.
+    std::vector<SweptRegion> cutters(const StepInputs& inputs, const std::vector<BodyPtr>& bodies, Answers& answers,
+                                     StepOutput& output) const;
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
     friend bool operator==(const ExtrudeCut&, const ExtrudeCut&) = default;
 };
-
-/// The bodies among `bodies` that the cut's profile meets, whether they are ticked or not: for the list on the card.
-/// Slow (one exact test a body), so for the card only. `inputs` must hold the sketch and the faces the extent refers
-/// to.
-std::vector<BodyId> bodies_met(const ExtrudeCut& cut, const StepInputs& inputs,
-                               const std::map<BodyId, BodyPtr>& bodies);
 
 } // namespace kervo::model

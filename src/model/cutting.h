@@ -1,0 +1,25 @@
+// What every step that cuts with swept regions does: divide the workpieces into pieces, tell them apart, apply the
+// verdicts; and what steps do that add with them.
+#pragma once
+
+#include "model/extent.h"
+
+namespace kervo::model {
+
+/// The workpieces, each once. Findings on the field "workpieces": names.no_body, cut.nothing_ticked.
+std::vector<BodyPtr> ticked_bodies(const References& workpieces, Answers& answers);
+
+/// Divides the bodies by the cutters and keeps what the verdicts say. Findings on the fields "workpieces", "regions"
+/// and "verdicts"; where there is an error, nothing has been cut.
+void cut_bodies(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegion>& cutters,
+                const VerdictRules& verdicts, Keeps keeps, const StepInputs& inputs, StepOutput& output,
+                Answers& answers);
+
+/// Unites what was made to a new body, or, where one is referred to, with that. Findings on the field "unite_with".
+void add_bodies(const std::vector<SweptRegion>& made, const References& unite_with, const StepInputs& inputs,
+                StepOutput& output, Answers& answers);
+
+/// The solids that the cutters meet. Slow: one exact test a body.
+std::vector<BodyId> bodies_met(const std::vector<SweptRegion>& cutters, const std::map<BodyId, BodyPtr>& bodies);
+
+} // namespace kervo::model

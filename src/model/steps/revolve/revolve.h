@@ -1,0 +1,91 @@
+// Revolve: regions of a sketch turned about an axis. One card makes a body, unites, keeps the common part, or cuts.
+#pragma once
+
+#include "model/extent.h"
+
+namespace kervo::model {
+
+struct Revolve {
+    static constexpr const char* kind = "revolve";
+    static constexpr const char* title = "Revolve";
+    static constexpr const char* summary = "Turns regions of a sketch about an axis: to a new body, united with one, "
+                                           "cutting some, or keeping what is common.";
+
+    Choice result{"new_body"};
+    References workpieces;
+    SketchLink sketch;
+    RegionReferences regions;
+    Choice axis{"guide"};
+    References axis_element;
+    Choice turn{"whole"};
+    Expression angle{"90 deg"};
+    Choice way{"left"};
+    References to_face;
+    References unite_with;
+    VerdictRules verdicts;
+
+    template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
+        using Q = Question;
+        visit(FieldInfo("result", "Result", Q::what_is_cut, "What it is for; all other answers stay when this changes.")
+                  .one_of({{"new_body", "A new body"},
+                           {"united", "United with a body"},
+                           {"cut", "Cuts bodies"},
+                           {"common", "Keeps the common part"}}),
+              self.result);
+        visit(FieldInfo("workpieces", "Workpieces", Q::what_is_cut, "Only the bodies that are ticked are cut.")
+                  .picks({ElementKind::body})
+                  .several()
+                  .changes_them()
+                  .when("result", {"cut", "common"}),
+              self.workpieces);
+        visit(FieldInfo("sketch", "Sketch", Q::what_cuts_it, "The sketch whose regions are turned."), self.sketch);
+        visit(
+            FieldInfo("regions", "Regions", Q::what_cuts_it, "Click regions of the sketch to take them or leave them."),
+            self.regions);
+        visit(FieldInfo("axis", "Axis", Q::what_cuts_it, "What they turn about; it lies in the plane of the sketch.")
+                  .one_of({{"guide", "The guide line of the sketch"},
+                           {"x", "The sketch's x-axis"},
+                           {"y", "The sketch's y-axis"},
+                           {"element", "An edge, or the axis of a round face"}}),
+              self.axis);
+        visit(FieldInfo("axis_element", "Edge or face", Q::what_cuts_it, "The axis follows it.")
+                  .picks({ElementKind::edge, ElementKind::face})
+                  .when("axis", {"element"}),
+              self.axis_element);
+        visit(FieldInfo("turn", "Turn", Q::how_far, "How far they turn.")
+                  .one_of({{"whole", "All round"},
+                           {"angle", "By an angle"},
+                           {"symmetric", "Both ways, symmetric"},
+                           {"face", "To a face"}}),
+              self.turn);
+        visit(FieldInfo("angle", "Angle", Q::how_far, "Symmetric: the whole angle.")
+                  .angle()
+                  .beside()
+                  .when("turn", {"angle", "symmetric"}),
+              self.angle);
+        visit(FieldInfo("to_face", "To face", Q::how_far, "A flat face in whose plane the axis lies; it is followed.")
+                  .picks({ElementKind::face})
+                  .when("turn", {"face"}),
+              self.to_face);
+        visit(FieldInfo("way", "Way", Q::how_far, "Seen along the axis: left is counterclockwise.")
+                  .one_of({{"left", "Left about the axis"}, {"right", "Right about the axis"}})
+                  .when("turn", {"angle", "face"}),
+              self.way);
+        visit(FieldInfo("unite_with", "United with", Q::what_stays, "The body it is united with.")
+                  .picks({ElementKind::body})
+                  .changes_them()
+                  .when("result", {"united"}),
+              self.unite_with);
+        visit(FieldInfo("verdicts", "Verdicts", Q::what_stays, "What becomes of each piece.")
+                  .when("result", {"cut", "common"}),
+              self.verdicts);
+    }
+
+    /// The turned regions; `bodies` are not asked for.
+    std::vector<SweptRegion> cutters(const StepInputs& inputs, const std::vector<BodyPtr>& bodies, Answers& answers,
+                                     StepOutput& output) const;
+    [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    friend bool operator==(const Revolve&, const Revolve&) = default;
+};
+
+} // namespace kervo::model
