@@ -284,7 +284,7 @@ void MainWindow::start_sketch() {
     session_.add_step(sketch, "Sketch " + std::to_string(number));
 }
 
-void MainWindow::start_step(const char* kind) {
+void MainWindow::start_step(const char* kind, const char* result) {
     auto definition = model::make_definition(kind);
     // The sketch drawn last is the likely one.
     model::SketchLink link;
@@ -294,6 +294,9 @@ void MainWindow::start_step(const char* kind) {
         }
     }
     model::set_field(*definition, "sketch", link);
+    if (result != nullptr) {
+        model::set_field(*definition, "result", model::Choice{result});
+    }
     session_.add_step(*definition, model::kind_of(*definition).title);
     viewport_->set_marker(Marker::cutter);
 }

@@ -47,7 +47,7 @@ private:
     void tell(const QString& line);
     void tell_problem(const Finding& finding);
     void show_dependencies();
-    void start_step(const char* kind);
+    void start_step(const char* kind, const char* result = nullptr);
     void start_sketch();
     bool keep_changes();
     [[nodiscard]] std::string preview();

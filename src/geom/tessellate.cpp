@@ -8,17 +8,43 @@
 #include <Poly_Triangulation.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Iterator.hxx>
 
 namespace kervo::geom {
+
+namespace {
+
+constexpr int many_loops = 24;
+
+int loops_in(const TopoDS_Shape& face) {
+    int loops = 0;
+    for (TopoDS_Iterator it(face); it.More(); it.Next()) {
+        ++loops;
+    }
+    return loops;
+}
+
+} // namespace
 
 void tessellate(const TopoDS_Shape& shape, const TessellationOptions& options) {
     IMeshTools_Parameters parameters;
     parameters.Deflection = options.chord;
     parameters.Angle = options.angle;
     parameters.InParallel = Standard_True;
-    // The kernel's other triangulator is an order of magnitude faster on flat faces with many loops.
+    std::vector<TopoDS_Shape> pierced;
+    std::vector<TopoDS_Shape> plain;
+    for (const TopoDS_Shape& face : faces_of(shape)) {
+        (loops_in(face) >= many_loops ? pierced : plain).push_back(face);
+    }
+    if (pierced.empty()) {
+        const BRepMesh_IncrementalMesh mesher(shape, parameters);
+        return;
+    }
+    // The kernel's other triangulator is an order of magnitude faster on flat faces with many loops; but it comes to
+    // grief on some simple ones, as on a quarter of a ring. Both divide an edge alike.
+    const BRepMesh_IncrementalMesh simple(gather(plain), parameters);
     parameters.MeshAlgo = IMeshTools_MeshAlgoType_Delabella;
-    BRepMesh_IncrementalMesh mesher(shape, parameters);
+    const BRepMesh_IncrementalMesh other(gather(pierced), parameters);
 }
 
 std::vector<std::array<gp_Pnt, 3>> triangles_of(const TopoDS_Shape& shape) {
