@@ -1,16 +1,18 @@
 #!/usr/bin/env bash
-# Makes docs/screenshots from the demo document, under Xvfb.
+# Makes docs/screenshots from the demo documents, under Xvfb.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 folder=$(mktemp -d)
 trap 'rm -rf "$folder"' EXIT
 cp demo/azimuth-table/document.json "$folder"
+cp demo/counterweight/document.json "$folder/counterweight.json"
+document=document.json
 shoot() {
   name=$1
   shift
   for theme in paper slate; do
     [ "$theme" = slate ] && set -- "$@" --slate
-    xvfb-run -a -s "-screen 0 1280x800x24" build/bin/kervo "$folder/document.json" --picture "docs/screenshots/$name-$theme.png" "$@"
+    xvfb-run -a -s "-screen 0 1280x800x24" build/bin/kervo "$folder/$document" --picture "docs/screenshots/$name-$theme.png" "$@"
   done
 }
 export LIBGL_ALWAYS_SOFTWARE=1
@@ -18,9 +20,11 @@ shoot model
 shoot cut --card 70
 shoot sketch --card 60 --verb square
 shoot trim --card 60 --verb square --verb trim --at 20,105
-shoot aiming --card 60 --verb square --verb grid --verb tangent_arc --at 42.3,98.3
+shoot aiming --card 60 --verb square --verb grid --verb line --at 119.4,-119.5
 shoot scale --card 100 --verb square
 shoot cutaway --verb cutaway
 shoot dependencies --verb dependencies
 shoot verbs --verb find
+document=counterweight.json
+shoot revolve --card 40
 rm -f docs/screenshots/verbs-slate.png

@@ -63,6 +63,34 @@ void expect_table(const Json& report, double plate) {
     }
 }
 
+// A turned weight with a round groove and a flat: Pappus, and the area of a segment summed over the height.
+void expect_counterweight(const std::string& changes, double d, double h, double bore, double r, double flat) {
+    const Ran ran = run("report " + std::string(KERVO_SOURCE) + "/demo/counterweight/document.json" + changes);
+    ASSERT_EQ(ran.code, 0) << ran.err;
+    const Json report = Json::parse(ran.out);
+    const double big = d / 2;
+    const double away = big - flat; // of the flat from the axis
+    const auto segment = [&](double radius) {
+        return radius <= away
+                   ? 0
+                   : radius * radius * std::acos(away / radius) - away * std::sqrt(radius * radius - away * away);
+    };
+    double flattened = segment(big) * (h - 2 * r);
+    const int slices = 400000;
+    for (int i = 0; i < slices; ++i) {
+        const double z = r * (2 * (i + 0.5) / slices - 1);
+        flattened += segment(big - std::sqrt(r * r - z * z)) * 2 * r / slices;
+    }
+    const double groove = 2 * pi * (big * pi * r * r / 2 - 2 * r * r * r / 3);
+    const double whole = pi * (big * big - bore * bore / 4) * h;
+    EXPECT_NEAR(removed(report, 40) / groove, 1, 1e-9);
+    EXPECT_NEAR(removed(report, 60) / flattened, 1, 1e-6);
+    EXPECT_NEAR(volume(report, "Counterweight") / (whole - groove - flattened), 1, 1e-7);
+    EXPECT_EQ(report["bodies"].size(), 1U);
+    EXPECT_EQ(report["bodies"][0]["valid"], true);
+    EXPECT_EQ(report["bodies"][0]["faces_by_surface"]["torus"], 1);
+}
+
 } // namespace
 
 TEST(Cli, ReportsTheTableByItsFormulas) {
@@ -219,4 +247,19 @@ TEST(Cli, PicksByNearbyPoint) {
     const auto named = open_document(folder.file("named.kervo"));
     ASSERT_TRUE(named);
     EXPECT_EQ(std::get<SketchStep>(named->step(20)->definition).face[0].faces, std::vector<std::string>{"10:top"});
+}
+
+TEST(Cli, TheCounterweightFollowsEveryParameter) {
+    expect_counterweight("", 64, 70, 16, 5, 4);
+    expect_counterweight(" --set body_d=50 --set flat=2.5", 50, 70, 16, 5, 2.5);
+    expect_counterweight(" --set body_h=90 --set bore_d=0.5in", 64, 90, 12.7, 5, 4);
+    expect_counterweight(" --set flat=6", 64, 70, 16, 5, 6);
+    // Where the kernel's curve between plane and torus is too coarse, the cut is refused, and the body stays as it was.
+    const Ran coarse =
+        run("report " + std::string(KERVO_SOURCE) + "/demo/counterweight/document.json --set groove_r=3");
+    EXPECT_EQ(coarse.code, 1);
+    const Json report = Json::parse(coarse.out);
+    EXPECT_EQ(report["steps"].back()["findings"][0]["code"], "divide.failed");
+    const double groove = 2 * pi * (32 * pi * 9 / 2 - 2 * 27.0 / 3);
+    EXPECT_NEAR(volume(report, "Counterweight"), pi * (32 * 32 - 64) * 70 - groove, 1e-4);
 }

@@ -72,6 +72,7 @@ DrawingEditor::DrawingEditor(model::FieldInfo info, const CardContext& context, 
     });
     state_row->addWidget(check);
     auto* grid = small_button(tr("Grid"), tr("Shows a grid, and lets the pointer snap to it."), this);
+    grid->setMinimumWidth(38);
     grid->setCheckable(true);
     grid->setChecked(context_.viewport.grid());
     connect(grid, &QPushButton::clicked, &context_.viewport, &Viewport::toggle_grid);
