@@ -105,7 +105,9 @@ void Viewport::paint_half_drawn(QPainter& painter) {
         painter.setPen(QPen(theme_.workpiece, 1.6));
         painter.drawRect(QRectF(at - QPointF(5, 5), QSizeF(10, 10)));
         painter.setFont(interface_font(11));
-        painter.drawText(at + QPointF(10, -8), drawing_.pointer().what);
+        const double wide = painter.fontMetrics().horizontalAdvance(drawing_.pointer().what);
+        const bool room = at.x() + 10 + wide < width(); // else it stands to the left
+        painter.drawText(at + QPointF(room ? 10 : -10 - wide, -8), drawing_.pointer().what);
     }
 }
 
