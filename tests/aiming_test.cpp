@@ -101,6 +101,23 @@ private slots:
         QCOMPARE(board.model().drawing().selected().size(), 5u);
         board.drag(at(20, 0), at(-45, -35)); // to the left: also what it crosses
         QCOMPARE(board.model().drawing().selected().size(), 7u);
+        // While it is drawn, the frame is seen.
+        const auto place = [&](const QPointF& p) { return board.model().mapTo(&board.window(), p.toPoint()); };
+        const auto seen = [&] { return board.window().grab().toImage(); };
+        QTest::mousePress(board.window().windowHandle(), Qt::LeftButton, {}, place(at(-45, 0)));
+        QTest::mouseMove(board.window().windowHandle(), place(at(-44, -2)));
+        const QImage small = seen();
+        QTest::mouseMove(board.window().windowHandle(), place(at(20, -35)));
+        const QImage large = seen();
+        const QPoint border = place((at(-45, -35) + at(20, -35)) / 2.0);
+        bool drawn = false;
+        for (int off = -2; off <= 2; ++off) {
+            drawn = drawn || small.pixel(border.x(), border.y() + off) != large.pixel(border.x(), border.y() + off);
+        }
+        QVERIFY(drawn);
+        QTest::mouseRelease(board.window().windowHandle(), Qt::LeftButton, {}, place(at(20, -35)));
+        board.settle();
+        QCOMPARE(board.model().drawing().selected().size(), 5u);
         board.drag(at(-50, 20), at(-45, 10)); // nothing
         QVERIFY(board.model().drawing().selected().empty());
         board.drag(at(-45, 0), at(0, -35));

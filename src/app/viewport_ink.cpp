@@ -8,6 +8,7 @@
 #include <numbers>
 
 namespace kervo::app {
+
 void Viewport::paint_ink(QPainter& painter) {
     if (!attached_) {
         painter.setPen(theme_.finding);
@@ -29,6 +30,9 @@ void Viewport::paint_ink(QPainter& painter) {
     paint_cutaway(painter);
     paint_places(painter);
     paint_scale(painter);
+    if (framing_ && dragged_) {
+        paint_frame(painter);
+    }
 }
 
 void Viewport::paint_regions(QPainter& painter) {
