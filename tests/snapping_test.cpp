@@ -60,8 +60,13 @@ TEST(Snapping, TiesAreRefused) {
     sheet.drawing.click({40.2, 30}, 1);
     sheet.settle();
     EXPECT_EQ(sheet.count(ConstraintKind::vertical), 1);
-    // At an end, but not on it.
+    // A pick that is not made refuses nothing later.
+    sheet.drawing.hover({70, 30.1}, 1);
+    sheet.drawing.refuse_tie();
     sheet.drawing.escape();
+    sheet.drawing.hover({10.1, 10.1}, 1);
+    EXPECT_EQ(sheet.drawing.pointer().kind, SnapKind::end);
+    // At an end, but not on it.
     sheet.drawing.hover({10.1, 10.1}, 1);
     sheet.drawing.refuse_tie();
     sheet.drawing.click({10.1, 10.1}, 1);

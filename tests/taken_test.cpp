@@ -208,6 +208,49 @@ TEST(TakenSilhouettes, AreTheOutlineWithWhatOneSeesThrough) {
     EXPECT_NEAR(area_of(hexagon), (10 * 20 + 20 * 30 + 10 * 30) / std::sqrt(3.0), 1e-7);
 }
 
+// The outline of a torus is what lies `r` to either side of its middle circle, as that is seen.
+TEST(TakenSilhouettes, OfTori) {
+    Builder b;
+    sketch::Sketch disc;
+    circle(disc, 20, 0, 4);
+    Revolve ring;
+    SketchStep upright;
+    upright.drawing = disc;
+    upright.plane.value = "xz";
+    ring.sketch.step = b.step(upright);
+    ring.regions = {{{}, {20, 0}}};
+    ring.axis.value = "y";
+    const int torus = b.step(ring);
+    const BodyPtr body = body_of(b.evaluate(), std::to_string(torus));
+    ASSERT_NE(body, nullptr);
+    const auto outline = [&](double tilt) {
+        const gp_Ax3 frame(gp_Pnt(0, 0, 0), gp_Dir(0, -std::sin(tilt), std::cos(tilt)), gp_Dir(1, 0, 0));
+        const auto taken = take_silhouette(std::to_string(torus), *body, frame);
+        EXPECT_TRUE(taken) << taken.finding().cause;
+        return taken ? sketch::find_regions(taken_into(taken)) : std::vector<sketch::Region>{};
+    };
+    const auto from_above = outline(0);
+    ASSERT_EQ(from_above.size(), 2U); // the ring, and what one sees through it
+    EXPECT_NEAR(from_above[0].area + from_above[1].area, pi * 24 * 24, 1e-7);
+    const auto from_the_side = outline(pi / 2);
+    ASSERT_EQ(from_the_side.size(), 1U);
+    EXPECT_NEAR(from_the_side[0].area, 4 * 20 * 4 + 16 * pi, 1e-7);
+    for (const double tilt : {0.3, 0.6}) {
+        double around = 0; // of the middle circle, which is seen as an ellipse
+        const int steps = 20000;
+        for (int i = 0; i < steps; ++i) {
+            const double t = 2 * pi * (i + 0.5) / steps;
+            around += std::hypot(20 * std::sin(t), 20 * std::cos(tilt) * std::cos(t)) * 2 * pi / steps;
+        }
+        const double ellipse = 400 * pi * std::cos(tilt);
+        auto areas = outline(tilt);
+        ASSERT_EQ(areas.size(), 2U);
+        std::sort(areas.begin(), areas.end(), [](const auto& one, const auto& other) { return one.area < other.area; });
+        EXPECT_NEAR(areas[0].area, ellipse - 4 * around + 16 * pi, 1e-4);
+        EXPECT_NEAR(areas[1].area, 8 * around, 1e-4);
+    }
+}
+
 TEST(TakenCurves, SayWhenTheirSourceIsGone) {
     Builder b;
     const int plate = b.box("60", "40", "10");

@@ -93,6 +93,7 @@ void Drawing::set_tool(DrawTool tool) {
     tool_ = tool;
     placed_.clear();
     told_.clear();
+    untied_ = false; // it was meant for a pick that is not made
     const bool uses_selection = tool == DrawTool::select || tool == DrawTool::dimension || tool == DrawTool::mirror ||
                                 tool == DrawTool::repeat_line || tool == DrawTool::repeat_ring;
     if (!uses_selection) {
@@ -245,6 +246,7 @@ void Drawing::complete(const std::vector<std::string>& formulas, const Parameter
 
 bool Drawing::escape() {
     told_.clear();
+    untied_ = false;
     if (!placed_.empty()) {
         placed_.clear();
         return true;

@@ -8,15 +8,19 @@
 #include <BRepAlgoAPI_Section.hxx>
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
+#include <GeomAPI_Interpolate.hxx>
 #include <GeomConvert.hxx>
 #include <GeomConvert_ApproxCurve.hxx>
 #include <Geom_BSplineCurve.hxx>
 #include <Geom_TrimmedCurve.hxx>
+#include <TColStd_HArray1OfReal.hxx>
+#include <TColgp_HArray1OfPnt.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <numbers>
 
 namespace kervo::geom {
@@ -128,6 +132,87 @@ std::optional<OutlinePiece> spline_from(const View& view, const Handle(Geom_Curv
     return runs ? std::optional(piece) : std::nullopt;
 }
 
+// A curve given place by place over one turn, as a spline within `approximation` of it; null where none is found.
+Handle(Geom_BSplineCurve) once_round(const std::function<gp_Pnt(double)>& at) {
+    constexpr double turn = 2 * std::numbers::pi;
+    constexpr double small = 1e-5;
+    const gp_Vec along(at(-small), at(small));
+    for (int count = 64; count <= 4096; count *= 2) {
+        Handle(TColgp_HArray1OfPnt) places = new TColgp_HArray1OfPnt(1, count + 1);
+        Handle(TColStd_HArray1OfReal) angles = new TColStd_HArray1OfReal(1, count + 1);
+        for (int i = 0; i <= count; ++i) {
+            angles->SetValue(i + 1, turn * i / count);
+            places->SetValue(i + 1, at(turn * (i % count) / count));
+        }
+        GeomAPI_Interpolate interpolate(places, angles, Standard_False, nothing);
+        interpolate.Load(along / (2 * small), along / (2 * small), Standard_False);
+        interpolate.Perform();
+        if (!interpolate.IsDone()) {
+            continue;
+        }
+        double off = 0;
+        for (int i = 0; i < count; ++i) {
+            const double middle = turn * (i + 0.5) / count;
+            off = std::max(off, interpolate.Curve()->Value(middle).Distance(at(middle)));
+        }
+        if (off < approximation) {
+            return interpolate.Curve();
+        }
+    }
+    return nullptr;
+}
+
+// The turning curves of a whole torus. At the angle u about its axis A, its normal is cos(v) E(u) + sin(v) A; it lies
+// across the line of sight d where tan(v) = -E.d / A.d: once on the outer side, once on the inner.
+std::optional<std::vector<OutlinePiece>> turning_on_torus(const View& view, const gp_Torus& torus) {
+    constexpr double turn = 2 * std::numbers::pi;
+    const gp_Ax3 axes = torus.Position();
+    const gp_Vec x(axes.XDirection());
+    const gp_Vec y(axes.YDirection());
+    const gp_Vec axis(axes.Direction());
+    const double a = view.normal().Dot(x);
+    const double b = view.normal().Dot(y);
+    const double c = view.normal().Dot(axis);
+    std::vector<OutlinePiece> curves;
+    const auto circle = [&](const gp_Pnt& center, const gp_Vec& u, const gp_Vec& v) {
+        if (const auto piece = round_from(view, center, u, v, 0, turn)) {
+            curves.push_back(*piece);
+        }
+    };
+    if (std::hypot(a, b) < 1e-9) { // seen along its axis
+        for (const double radius :
+             {torus.MajorRadius() - torus.MinorRadius(), torus.MajorRadius() + torus.MinorRadius()}) {
+            circle(axes.Location(), x * radius, y * radius);
+        }
+        return curves;
+    }
+    if (std::fabs(c) < 1e-9) { // from the side: where it is highest and lowest, and where it turns away left and right
+        const gp_Vec across = (x * -b + y * a).Normalized();
+        for (const double side : {-1.0, 1.0}) {
+            circle(axes.Location().Translated(axis * (side * torus.MinorRadius())), x * torus.MajorRadius(),
+                   y * torus.MajorRadius());
+            circle(axes.Location().Translated(across * (side * torus.MajorRadius())), across * torus.MinorRadius(),
+                   axis * torus.MinorRadius());
+        }
+        return curves;
+    }
+    for (const double side : {-1.0, 1.0}) {
+        const auto at = [&](double u) {
+            const gp_Vec out = x * std::cos(u) + y * std::sin(u);
+            const double v = std::atan2(-side * out.Dot(view.normal()), side * c);
+            return axes.Location().Translated(out * (torus.MajorRadius() + torus.MinorRadius() * std::cos(v)) +
+                                              axis * (torus.MinorRadius() * std::sin(v)));
+        };
+        const Handle(Geom_BSplineCurve) curve = once_round(at);
+        const auto piece = curve.IsNull() ? std::nullopt : spline_from(view, curve);
+        if (!piece) {
+            return std::nullopt;
+        }
+        curves.push_back(*piece);
+    }
+    return curves;
+}
+
 // Generators of a face along `along`, over `v0` to `v1` from their foot.
 std::optional<OutlinePiece> generator(const View& view, const gp_Pnt& foot, const gp_Vec& along, double v0, double v1) {
     return line_from(view.place(foot.Translated(along * v0)), view.place(foot.Translated(along * v1)));
@@ -235,6 +320,8 @@ std::optional<std::vector<OutlinePiece>> turning_curves(const TopoDS_Shape& shap
         curves.push_back(circle);
         break;
     }
+    case GeomAbs_Torus:
+        return turning_on_torus(view, surface.Torus());
     case GeomAbs_SurfaceOfExtrusion: {
         const gp_Vec along(surface.Direction());
         if (along.Crossed(view.normal()).Magnitude() < 1e-12) {
