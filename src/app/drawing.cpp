@@ -131,7 +131,10 @@ std::vector<Snap> Drawing::snaps(const Point2& place, double reach) const {
 }
 
 Snap Drawing::snap(const Point2& place, double reach) const {
-    const auto found = snaps(place, reach);
+    return meant_of(snaps(place, reach), place, reach);
+}
+
+Snap Drawing::meant_of(const std::vector<Snap>& found, const Point2& place, double reach) const {
     const bool stays = sketch::distance(place, chosen_at_) < reach / 2;
     const Snap& best = found[stays ? chosen_ % found.size() : 0];
     return untied_ ? untied(best) : best;
@@ -164,8 +167,11 @@ bool Drawing::refuse_tie() {
 void Drawing::hover(const Point2& place, double reach) {
     reach_ = reach;
     pointed_ = place;
-    crowd_ = picks_places() ? snaps(place, reach) : std::vector<Snap>{};
-    pointer_ = snap(place, reach);
+    crowd_ = snaps(place, reach);
+    pointer_ = meant_of(crowd_, place, reach);
+    if (!picks_places()) {
+        crowd_.clear();
+    }
     if (info_of(tool_).changes) {
         pointer_.at = place; // these tools point at parts of curves, not at places
     }

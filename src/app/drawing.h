@@ -101,6 +101,8 @@ private:
     void put(const Snap& place);
     [[nodiscard]] Snap straightened(const sketch::Point2& place) const;
     [[nodiscard]] std::vector<Snap> snaps(const sketch::Point2& place, double reach) const;
+    /// The one of them that is chosen, tied or not.
+    [[nodiscard]] Snap meant_of(const std::vector<Snap>& found, const sketch::Point2& place, double reach) const;
     [[nodiscard]] bool picks_places() const;
     /// Nothing where no coordinate is typed, or one that has no value.
     [[nodiscard]] std::optional<Snap> typed_place(const std::vector<std::string>& formulas,

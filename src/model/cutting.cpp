@@ -220,11 +220,14 @@ void cut_bodies(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegio
     }
 }
 
-void add_bodies(const std::vector<SweptRegion>& made, const References& unite_with, const StepInputs& inputs,
+void add_bodies(const std::vector<SweptRegion>& made, const References* unite_with, const StepInputs& inputs,
                 StepOutput& output, Answers& answers) {
     BodyPtr target;
-    if (!unite_with.empty()) {
-        target = answers.body(unite_with.front().body);
+    if (unite_with != nullptr && unite_with->empty()) {
+        answers.report("unite_with",
+                       error_finding("extrude.no_body", "There is no body to unite it with.", "Pick a body."));
+    } else if (unite_with != nullptr) {
+        target = answers.body(unite_with->front().body);
         if (target == nullptr || geom::solids_of(target->shape).empty()) {
             answers.report("unite_with", error_finding("extrude.no_body", "There is no solid to unite it with.",
                                                        "Pick a solid body."));
@@ -253,7 +256,7 @@ void add_bodies(const std::vector<SweptRegion>& made, const References& unite_wi
         answers.report("unite_with", united.finding());
         return;
     }
-    const BodyId id = target ? unite_with.front().body : std::to_string(inputs.step);
+    const BodyId id = target ? unite_with->front().body : std::to_string(inputs.step);
     output.bodies[id] = name_result(united->shape, united->origins, names);
     output.added = geom::volume_of(united->shape) - (target ? geom::volume_of(target->shape) : 0);
     if (!target) {

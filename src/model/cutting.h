@@ -15,8 +15,9 @@ void cut_bodies(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegio
                 const VerdictRules& verdicts, Keeps keeps, const StepInputs& inputs, StepOutput& output,
                 Answers& answers);
 
-/// Unites what was made to a new body, or, where one is referred to, with that. Findings on the field "unite_with".
-void add_bodies(const std::vector<SweptRegion>& made, const References& unite_with, const StepInputs& inputs,
+/// Unites what was made to a new body (`unite_with` null) or with the body that is referred to. Finding on the field
+/// "unite_with": extrude.no_body, and why it does not unite.
+void add_bodies(const std::vector<SweptRegion>& made, const References* unite_with, const StepInputs& inputs,
                 StepOutput& output, Answers& answers);
 
 /// The solids that the cutters meet. Slow: one exact test a body.

@@ -7,6 +7,12 @@
 
 namespace kervo::sketch {
 
+bool rests_on_length(const Constraint& constraint, CurveKind kind) {
+    return constraint.kind == ConstraintKind::midpoint || constraint.kind == ConstraintKind::arc_length ||
+           (constraint.kind == ConstraintKind::distance && constraint.on.size() == 1) ||
+           (constraint.kind == ConstraintKind::equal && kind == CurveKind::line);
+}
+
 Edited refuse(const Sketch& sketch, const char* code, const std::string& cause, const std::string& mend) {
     return {sketch, {}, error_finding(code, cause, mend)};
 }
@@ -151,10 +157,7 @@ public:
         std::erase_if(sketch_.constraints, [&](const Constraint& c) {
             const bool lost = std::any_of(c.on.begin(), c.on.end(), [&](int id) { return gone.contains(id); });
             const bool of_whole = std::find(c.on.begin(), c.on.end(), whole_.id) != c.on.end();
-            const bool by_length = c.kind == ConstraintKind::midpoint || c.kind == ConstraintKind::arc_length ||
-                                   (c.kind == ConstraintKind::distance && c.on.size() == 1) ||
-                                   (c.kind == ConstraintKind::equal && whole_.kind == CurveKind::line) ||
-                                   c.kind == ConstraintKind::smooth;
+            const bool by_length = rests_on_length(c, whole_.kind) || c.kind == ConstraintKind::smooth;
             return lost || (of_whole && by_length && !fresh_.contains(c.id));
         });
         std::erase_if(sketch_.constraints, [&](const Constraint& c) {

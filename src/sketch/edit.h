@@ -22,6 +22,10 @@ struct Edited {
 /// An edit that does nothing, and says why.
 Edited refuse(const Sketch& sketch, const char* code, const std::string& cause, const std::string& mend);
 
+/// Whether a constraint on a curve of that kind rests on how long the curve is, so that it says nothing of a part of
+/// it.
+bool rests_on_length(const Constraint& constraint, CurveKind kind);
+
 /// What a click would do: the part that goes, what is added, and the curves that decide where it ends.
 struct Preview {
     std::optional<Stretch> part;

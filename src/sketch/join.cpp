@@ -51,10 +51,7 @@ void tidy(Sketch& s, int curve, int point) {
     std::erase_if(s.constraints, [&](const Constraint& c) {
         const bool of_curve = std::find(c.on.begin(), c.on.end(), curve) != c.on.end();
         const bool of_point = !used && std::find(c.on.begin(), c.on.end(), point) != c.on.end();
-        const bool by_length = c.kind == ConstraintKind::midpoint || c.kind == ConstraintKind::arc_length ||
-                               (c.kind == ConstraintKind::distance && c.on.size() == 1) ||
-                               (c.kind == ConstraintKind::equal && s.curve(curve)->kind == CurveKind::line);
-        return of_point || (of_curve && by_length);
+        return of_point || (of_curve && rests_on_length(c, s.curve(curve)->kind));
     });
     if (!used) {
         std::erase_if(s.points, [&](const Point& p) { return p.id == point; });

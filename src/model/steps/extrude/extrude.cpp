@@ -13,15 +13,10 @@ StepOutput Extrude::evaluate(const StepInputs& inputs) const {
                        error_finding("profile.no_sketch", "There is no sketch to extrude.", "Choose a sketch."));
         return output;
     }
-    const bool united = result.value == "united";
-    if (united && unite_with.empty()) {
-        answers.report("unite_with",
-                       error_finding("extrude.no_body", "There is no body to unite it with.", "Pick a body."));
-    }
     const auto chosen = chosen_regions(*drawn->second, regions, answers, output);
     const auto swept =
         answers.ok() ? sweep_regions(extent, *drawn->second, chosen, {}, answers, output) : std::vector<SweptRegion>{};
-    add_bodies(swept, united ? unite_with : References{}, inputs, output, answers);
+    add_bodies(swept, result.value == "united" ? &unite_with : nullptr, inputs, output, answers);
     return output;
 }
 

@@ -220,12 +220,7 @@ StepOutput Revolve::evaluate(const StepInputs& inputs) const {
                    answers);
         return output;
     }
-    const bool united = result.value == "united";
-    if (united && unite_with.empty()) {
-        answers.report("unite_with",
-                       error_finding("extrude.no_body", "There is no body to unite it with.", "Pick a body."));
-    }
-    add_bodies(turned, united ? unite_with : References{}, inputs, output, answers);
+    add_bodies(turned, result.value == "united" ? &unite_with : nullptr, inputs, output, answers);
     return output;
 }
 
