@@ -5,6 +5,18 @@
 #include "model/taken.h"
 #include "sketch/edit.h"
 
+#include <BRepBuilderAPI_GTransform.hxx>
+#include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRepBuilderAPI_NurbsConvert.hxx>
+#include <BRepPrimAPI_MakeRevol.hxx>
+#include <BRepPrimAPI_MakeSphere.hxx>
+#include <BRepPrimAPI_MakeTorus.hxx>
+#include <TopExp.hxx>
+#include <gp_Elips.hxx>
+#include <gp_GTrsf.hxx>
+
 using namespace kervo;
 using namespace kervo::model;
 using namespace kervo::model::test;
@@ -249,6 +261,52 @@ TEST(TakenSilhouettes, OfTori) {
         EXPECT_NEAR(areas[0].area, ellipse - 4 * around + 16 * pi, 1e-4);
         EXPECT_NEAR(areas[1].area, 8 * around, 1e-4);
     }
+}
+
+// An ellipsoid, as a surface of revolution and as a free-form surface, shows an ellipse: with the half axes a, b, c and
+// the sight n, of the area pi |(bc n_x, ac n_y, ab n_z)|. A torus made free-form shows what a torus shows.
+TEST(TakenSilhouettes, OfFreeFormFaces) {
+    const auto outline = [](const TopoDS_Shape& shape, const gp_Dir& sight) {
+        const BodyPtr body = name_fresh(10, {shape, {}});
+        const auto taken = take_silhouette("10", *body, gp_Ax3(gp_Pnt(0, 0, 0), sight));
+        EXPECT_TRUE(taken) << taken.finding().cause;
+        return taken ? sketch::find_regions(taken_into(taken)) : std::vector<sketch::Region>{};
+    };
+    const auto ellipsoid = [](const gp_Dir& n, double a, double b, double c) {
+        return pi * std::sqrt(std::pow(b * c * n.X(), 2) + std::pow(a * c * n.Y(), 2) + std::pow(a * b * n.Z(), 2));
+    };
+    const TopoDS_Edge half =
+        BRepBuilderAPI_MakeEdge(gp_Elips(gp_Ax2(gp_Pnt(), gp_Dir(0, -1, 0), gp_Dir(0, 0, 1)), 35, 20), 0, pi);
+    const TopoDS_Edge axis = BRepBuilderAPI_MakeEdge(TopExp::LastVertex(half), TopExp::FirstVertex(half));
+    const TopoDS_Shape turned =
+        BRepPrimAPI_MakeRevol(BRepBuilderAPI_MakeFace(BRepBuilderAPI_MakeWire(half, axis)), gp::OZ());
+    gp_GTrsf stretch;
+    stretch.SetValue(1, 1, 1.5);
+    stretch.SetValue(3, 3, 0.7);
+    const TopoDS_Shape stretched = BRepBuilderAPI_GTransform(BRepPrimAPI_MakeSphere(20).Shape(), stretch);
+    for (const gp_Dir& sight : {gp_Dir(0, 0, 1), gp_Dir(1, 0, 0), gp_Dir(0.2, 0.3, 0.9)}) {
+        for (const TopoDS_Shape& shape : {turned, BRepBuilderAPI_NurbsConvert(turned).Shape()}) {
+            const auto regions = outline(shape, sight);
+            ASSERT_EQ(regions.size(), 1U) << sight.X() << " " << sight.Z();
+            EXPECT_NEAR(regions[0].area, ellipsoid(sight, 20, 20, 35), 1e-4);
+        }
+        const auto regions = outline(stretched, sight);
+        ASSERT_EQ(regions.size(), 1U) << sight.X() << " " << sight.Z();
+        EXPECT_NEAR(regions[0].area, ellipsoid(sight, 30, 20, 14), 1e-4);
+    }
+    const TopoDS_Shape ring = BRepPrimAPI_MakeTorus(20, 4).Shape();
+    const gp_Dir askew(0, -std::sin(0.3), std::cos(0.3));
+    auto exact = outline(ring, askew);
+    auto free_form = outline(BRepBuilderAPI_NurbsConvert(ring).Shape(), askew);
+    ASSERT_EQ(exact.size(), 2U);
+    ASSERT_EQ(free_form.size(), 2U);
+    EXPECT_NEAR(free_form[0].area + free_form[1].area, exact[0].area + exact[1].area, 1e-4);
+    EXPECT_NEAR(std::fabs(free_form[0].area - free_form[1].area), std::fabs(exact[0].area - exact[1].area), 1e-4);
+    // Exactly from its side, the curves of the torus cross each other: that is said, not guessed at.
+    const BodyPtr body = name_fresh(10, {BRepBuilderAPI_NurbsConvert(ring).Shape(), {}});
+    const auto crossing = take_silhouette("10", *body, front());
+    ASSERT_FALSE(crossing);
+    EXPECT_EQ(crossing.finding().code, "taken.free_form");
 }
 
 TEST(TakenCurves, SayWhenTheirSourceIsGone) {

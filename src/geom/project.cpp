@@ -1,6 +1,7 @@
 #include "geom/project.h"
 
 #include "geom/conjugate.h"
+#include "geom/turning.h"
 
 #include <Adaptor3d_Curve.hxx>
 #include <BRepAdaptor_Curve.hxx>
@@ -9,6 +10,7 @@
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
 #include <GeomAPI_Interpolate.hxx>
+#include <GeomAdaptor.hxx>
 #include <GeomConvert.hxx>
 #include <GeomConvert_ApproxCurve.hxx>
 #include <Geom_BSplineCurve.hxx>
@@ -132,6 +134,40 @@ std::optional<OutlinePiece> spline_from(const View& view, const Handle(Geom_Curv
     return runs ? std::optional(piece) : std::nullopt;
 }
 
+std::optional<std::vector<OutlinePiece>> seen_of(const View& view,
+                                                 const std::optional<std::vector<Handle(Geom_BSplineCurve)>>& curves) {
+    if (!curves) {
+        return std::nullopt;
+    }
+    std::vector<OutlinePiece> seen;
+    for (const Handle(Geom_BSplineCurve) & curve : *curves) {
+        if (const auto piece = spline_from(view, curve)) {
+            seen.push_back(*piece);
+        }
+    }
+    return seen;
+}
+
+// Where the function changes its sign between `low` and `high`, looked at in 400 steps.
+std::vector<double> sign_changes(const std::function<double(double)>& of, double low, double high) {
+    constexpr int steps = 400;
+    std::vector<double> found;
+    for (int i = 0; i < steps; ++i) {
+        double one = low + (high - low) * i / steps;
+        double other = low + (high - low) * (i + 1) / steps;
+        const bool negative = of(one) < 0;
+        if (negative == (of(other) < 0)) {
+            continue;
+        }
+        for (int halving = 0; halving < 60; ++halving) {
+            const double middle = (one + other) / 2;
+            ((of(middle) < 0) == negative ? one : other) = middle;
+        }
+        found.push_back(one);
+    }
+    return found;
+}
+
 // A curve given place by place over one turn, as a spline within `approximation` of it; null where none is found.
 Handle(Geom_BSplineCurve) once_round(const std::function<gp_Pnt(double)>& at) {
     constexpr double turn = 2 * std::numbers::pi;
@@ -209,6 +245,55 @@ std::optional<std::vector<OutlinePiece>> turning_on_torus(const View& view, cons
             return std::nullopt;
         }
         curves.push_back(*piece);
+    }
+    return curves;
+}
+
+// A surface of revolution whose normal at the profile point (r, z) and the angle u is z' E(u) - r' A. Seen along its
+// axis it turns where r' = 0, seen square to it, in two meridians and where z' = 0.
+std::optional<std::vector<OutlinePiece>> turning_on_revolution(const View& view, const BRepAdaptor_Surface& surface,
+                                                               const SurfaceBounds& bounds) {
+    const gp_Ax1 axis = surface.AxeOfRevolution();
+    const double along = view.normal().Dot(gp_Vec(axis.Direction()));
+    const bool from_the_end = std::fabs(along) > 1 - 1e-14;
+    const bool from_the_side = std::fabs(along) < 1e-9;
+    std::vector<OutlinePiece> curves;
+    if (!from_the_end && !from_the_side) {
+        return seen_of(view, turning_splines(surface, bounds, view.normal()));
+    }
+    const auto outward = [&](const gp_Pnt& p) { // from the axis to the point
+        const gp_Vec from(axis.Location(), p);
+        return from - gp_Vec(axis.Direction()) * from.Dot(gp_Vec(axis.Direction()));
+    };
+    const auto turn = [&](double v) { // r' or z'
+        gp_Pnt p;
+        gp_Vec du;
+        gp_Vec dv;
+        surface.D1(bounds.u0, v, p, du, dv);
+        return from_the_end ? dv.Dot(outward(p)) : dv.Dot(gp_Vec(axis.Direction()));
+    };
+    for (const double v : sign_changes(turn, bounds.v0, bounds.v1)) {
+        const gp_Pnt p = surface.Value(bounds.u0, v);
+        const gp_Vec out = outward(p);
+        const auto circle =
+            round_from(view, p.Translated(-out), out, gp_Vec(axis.Direction()).Crossed(out), 0, 2 * std::numbers::pi);
+        if (circle) {
+            curves.push_back(*circle);
+        }
+    }
+    if (from_the_side) {
+        const auto profile = surface.BasisCurve();
+        const Handle(Geom_Curve) meridian = GeomAdaptor::MakeCurve(*profile);
+        const gp_Pnt p = profile->Value((bounds.v0 + bounds.v1) / 2);
+        const double angle = outward(p).AngleWithRef(view.normal(), gp_Vec(axis.Direction()));
+        for (const double side : {-1.0, 1.0}) {
+            gp_Trsf turned;
+            turned.SetRotation(axis, angle + side * std::numbers::pi / 2);
+            const Handle(Geom_Curve) seen = Handle(Geom_Curve)::DownCast(meridian->Transformed(turned));
+            if (const auto piece = spline_from(view, new Geom_TrimmedCurve(seen, bounds.v0, bounds.v1))) {
+                curves.push_back(*piece);
+            }
+        }
     }
     return curves;
 }
@@ -335,23 +420,15 @@ std::optional<std::vector<OutlinePiece>> turning_curves(const TopoDS_Shape& shap
             curve->D1(u, p, tangent);
             return tangent.Crossed(along).Dot(view.normal());
         };
-        constexpr int steps = 400;
-        for (int i = 0; i < steps; ++i) {
-            double low = u0 + (u1 - u0) * i / steps;
-            double high = u0 + (u1 - u0) * (i + 1) / steps;
-            if ((turn(low) < 0) == (turn(high) < 0)) {
-                continue;
-            }
-            for (int halving = 0; halving < 60; ++halving) {
-                const double middle = (low + high) / 2;
-                ((turn(low) < 0) == (turn(middle) < 0) ? low : high) = middle;
-            }
-            add(generator(view, curve->Value(low), along, v0, v1));
+        for (const double u : sign_changes(turn, u0, u1)) {
+            add(generator(view, curve->Value(u), along, v0, v1));
         }
         break;
     }
+    case GeomAbs_SurfaceOfRevolution:
+        return turning_on_revolution(view, surface, {u0, u1, v0, v1});
     default:
-        return std::nullopt;
+        return seen_of(view, turning_splines(surface, {u0, u1, v0, v1}, view.normal()));
     }
     return curves;
 }

@@ -20,8 +20,8 @@ struct SectionEdge {
 std::vector<SectionEdge> section_edges(const TopoDS_Shape& body, const gp_Pln& plane);
 
 /// The curves along which a curved face turns away, seen along the frame's normal: generators of cylinders, cones and
-/// swept faces, circles of spheres; of tori circles or splines within 1e-6 mm. They may reach beyond the face. Nothing
-/// for a face whose turning curves are not known so well (free-form faces).
+/// swept faces, circles of spheres; of tori and free-form faces circles or splines within 1e-6 mm. They may reach
+/// beyond the face. Nothing for a face with a crease, or on which such curves cross each other.
 std::optional<std::vector<OutlinePiece>> turning_curves(const TopoDS_Shape& face, const gp_Ax3& frame);
 
 } // namespace kervo::geom

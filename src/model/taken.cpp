@@ -153,7 +153,8 @@ Result<std::vector<Taken>> take_silhouette(const BodyId& id, const Body& body, c
     for (const TopoDS_Shape& face : geom::faces_of(body.shape)) {
         const auto turning = geom::turning_curves(face, frame);
         if (!turning) {
-            return error_finding("taken.free_form", "The outline of a free-form face is not known exactly.",
+            return error_finding("taken.free_form",
+                                 "The outline of a free-form face cannot be followed from this side.",
                                  "Take its edges, or a section, instead.");
         }
         for (const geom::OutlinePiece& piece : *turning) {

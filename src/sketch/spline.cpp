@@ -3,37 +3,38 @@
 #include <Eigen/Dense>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace kervo::sketch {
 
 namespace {
 
-Point2 weighted(const std::vector<Point2>& poles, size_t first, const std::vector<double>& weights) {
-    Point2 sum{};
-    for (size_t i = 0; i < weights.size(); ++i) {
-        sum[0] += poles[first + i][0] * weights[i];
-        sum[1] += poles[first + i][1] * weights[i];
+using LocalPoles = std::array<Point2, max_spline_degree + 1>;
+
+// The value at u of what has these poles on the span (de Boor). Derivatives have the same knots, the outermost aside,
+// so that one span serves them all.
+Point2 value(const std::vector<double>& knots, size_t span, size_t degree, double u, LocalPoles poles) {
+    for (size_t r = 1; r <= degree; ++r) {
+        for (size_t j = degree; j >= r; --j) {
+            const double low = knots[span - degree + j];
+            const double t = (u - low) / (knots[span + j - r + 1] - low);
+            poles[j] = {poles[j - 1][0] + (poles[j][0] - poles[j - 1][0]) * t,
+                        poles[j - 1][1] + (poles[j][1] - poles[j - 1][1]) * t};
+        }
     }
-    return sum;
+    return poles[degree];
 }
 
-// The derivative of a B-spline is one of a degree less over the same knots without the outermost.
-Spline derivative(const Spline& s) {
-    Spline d;
-    d.degree = s.degree - 1;
-    d.knots.assign(s.knots.begin() + 1, s.knots.end() - 1);
-    for (size_t i = 0; i + 1 < s.poles.size(); ++i) {
-        const double run = s.knots[i + static_cast<size_t>(s.degree) + 1] - s.knots[i + 1];
-        const double factor = run > 0 ? s.degree / run : 0;
-        d.poles.push_back({(s.poles[i + 1][0] - s.poles[i][0]) * factor, (s.poles[i + 1][1] - s.poles[i][1]) * factor});
+// The poles of the derivative, from those on the span; of a degree less.
+LocalPoles derivative(const std::vector<double>& knots, size_t span, size_t degree, const LocalPoles& poles) {
+    LocalPoles slopes{};
+    for (size_t i = 0; i < degree; ++i) {
+        const double run = knots[span + i + 1] - knots[span - degree + i + 1];
+        const double factor = run > 0 ? static_cast<double>(degree) / run : 0;
+        slopes[i] = {(poles[i + 1][0] - poles[i][0]) * factor, (poles[i + 1][1] - poles[i][1]) * factor};
     }
-    return d;
-}
-
-Point2 value(const Spline& s, double u) {
-    const size_t span = span_of(s.knots, s.degree, u);
-    return weighted(s.poles, span - static_cast<size_t>(s.degree), basis_functions(s.knots, s.degree, span, u));
+    return slopes;
 }
 
 // One knot more at u, without a change of the curve (Boehm).
@@ -165,14 +166,17 @@ Spline closed_through(const std::vector<Point2>& points, const std::vector<doubl
 
 Motion Spline::at(double u) const {
     u = std::clamp(u, first(), last());
+    const auto p = static_cast<size_t>(degree);
+    const size_t span = span_of(knots, degree, u);
+    LocalPoles around{};
+    std::copy_n(poles.begin() + static_cast<std::ptrdiff_t>(span - p), p + 1, around.begin());
     Motion motion;
-    motion.place = value(*this, u);
+    motion.place = value(knots, span, p, u, around);
     if (degree >= 1) {
-        const Spline slope = derivative(*this);
-        motion.first = slope.degree == 0 ? slope.poles[span_of(slope.knots, 0, u)] : value(slope, u);
+        const LocalPoles slopes = derivative(knots, span, p, around);
+        motion.first = value(knots, span, p - 1, u, slopes);
         if (degree >= 2) {
-            const Spline bend = derivative(slope);
-            motion.second = bend.degree == 0 ? bend.poles[span_of(bend.knots, 0, u)] : value(bend, u);
+            motion.second = value(knots, span, p - 2, u, derivative(knots, span, p - 1, slopes));
         }
     }
     return motion;
@@ -189,7 +193,8 @@ std::vector<double> Spline::breaks() const {
 }
 
 Spline Spline::segment(double u0, double u1) const {
-    Spline s = *this;
+    Spline s;
+    s.degree = degree;
     const auto p = static_cast<size_t>(degree);
     // An end that all but hits a knot is meant to: two knots that close would be one for the kernel.
     for (double* u : {&u0, &u1}) {
@@ -197,6 +202,13 @@ Spline Spline::segment(double u0, double u1) const {
             *u = std::fabs(*u - knot) < 1e-10 * (last() - first()) ? knot : *u;
         }
     }
+    // What lies farther off has no say.
+    const size_t low = span_of(knots, degree, u0) - p;
+    const size_t high = span_of(knots, degree, u1);
+    s.poles.assign(poles.begin() + static_cast<std::ptrdiff_t>(low),
+                   poles.begin() + static_cast<std::ptrdiff_t>(high) + 1);
+    s.knots.assign(knots.begin() + static_cast<std::ptrdiff_t>(low),
+                   knots.begin() + static_cast<std::ptrdiff_t>(high + p) + 2);
     for (const double u : {u0, u1}) {
         while (count_of(s.knots, u) < p) {
             insert_knot(s, u);
