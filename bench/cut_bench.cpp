@@ -68,8 +68,11 @@ void cut_of_holes(benchmark::State& state) {
     TopTools_ListOfShape workpiece;
     TopTools_ListOfShape holes;
     workpiece.Append(plate.inputs.bodies.at("10")->shape);
-    for (const TopoDS_Shape& cutter : output.cutters) {
-        holes.Append(cutter);
+    StepOutput scratch;
+    Answers answers(plate.inputs, scratch);
+    for (const SweptRegion& cutter :
+         plate.cut.cutters(plate.inputs, {plate.inputs.bodies.at("10")}, answers, scratch)) {
+        holes.Append(cutter.solid().shape);
     }
     double kernel = 0;
     double ours = 0;
@@ -91,6 +94,6 @@ void cut_of_holes(benchmark::State& state) {
     state.counters["kervo_s"] = benchmark::Counter(ours, benchmark::Counter::kAvgIterations);
     state.counters["ratio"] = ours / kernel;
 }
-BENCHMARK(cut_of_holes)->Arg(1)->Arg(10)->Arg(100)->Arg(400)->UseManualTime()->Unit(benchmark::kMillisecond);
+BENCHMARK(cut_of_holes)->Arg(1)->Arg(10)->Arg(100)->Arg(400)->Arg(1024)->UseManualTime()->Unit(benchmark::kMillisecond);
 
 } // namespace

@@ -20,6 +20,7 @@ ONLY_IN = {
     r"<Q[A-Z]\w*>": {"app"},
     r"<(BRep|BOP|Geom|TopExp|ShapeFix|ShapeUpgrade)\w*\.hxx>": {"geom", "io", "scene"},
     r"<(ceres|harfbuzz|fontconfig)/": {"sketch"},
+    r"<CGAL/": {"geom"},
     r"<(pugixml\.hpp|dxflib/)": {"io"},
     r"<muParser": {"base"},
     r"<(zip\.h|valijson/)": {"io"},

@@ -75,13 +75,13 @@ TEST(Stock, VolumesAndRoles) {
 }
 
 TEST(Profile, PrismOverAnOutlineWithAHole) {
-    const ProfileFace ring = make_profile_face(at(0, 0, 5), {circle(0, 0, 100, 3), circle(0, 0, 75, 4, true)});
-    EXPECT_NEAR(area_of(ring.face), pi * (10000 - 5625), 1e-6);
-    const auto prism = make_prism(ring, 0, 40);
+    const std::vector<OutlineLoop> ring{circle(0, 0, 100, 3), circle(0, 0, 75, 4, true)};
+    EXPECT_NEAR(area_of(make_profile_face(at(0, 0, 5), ring).face), pi * (10000 - 5625), 1e-6);
+    const auto prism = make_prism(at(0, 0, 5), ring, 0, 40);
     EXPECT_NEAR(volume_of(prism.shape), pi * (10000 - 5625) * 40, 1e-5);
     EXPECT_EQ(prism.roles.size(), 4u);
     EXPECT_TRUE(is_valid(prism.shape));
-    const auto down = make_prism(ring, 2, -10);
+    const auto down = make_prism(at(0, 0, 5), ring, 2, -10);
     EXPECT_NEAR(volume_of(down.shape), pi * (10000 - 5625) * 12, 1e-5);
     const auto box = box_of(down.shape);
     EXPECT_NEAR(box[2], -5, 1e-9);
@@ -89,7 +89,7 @@ TEST(Profile, PrismOverAnOutlineWithAHole) {
 }
 
 TEST(Profile, TrimByAnObliquePlane) {
-    const auto prism = make_prism(make_profile_face(origin, {circle(0, 0, 10, 1)}), 0, 100);
+    const auto prism = make_prism(origin, {circle(0, 0, 10, 1)}, 0, 100);
     const gp_Pln slope(gp_Pnt(0, 0, 50), gp_Dir(1, 0, 1));
     const auto trimmed = trim_by_plane(prism, slope, gp_Pnt(0, 0, 0), "end");
     ASSERT_TRUE(trimmed.ok());
@@ -186,8 +186,7 @@ TEST(Unite, LeavesItsInputsAlone) {
         }
         return loop;
     };
-    const auto ring =
-        make_prism(make_profile_face(gp_Ax3(gp::XOY()), {circle_of_halves(20, 1), circle_of_halves(10, -1)}), 0, 4);
+    const auto ring = make_prism(gp_Ax3(gp::XOY()), {circle_of_halves(20, 1), circle_of_halves(10, -1)}, 0, 4);
     const double volume = 4 * pi * (400 - 100);
     ASSERT_NEAR(volume_of(ring.shape), volume, 1e-9);
     Progress progress;
@@ -269,7 +268,7 @@ TEST(Tessellate, PiercedPlatesAndTurnedProfilesClose) {
     }
     for (const size_t holes : {5U, 22U, 23U, 100U}) { // on both sides of where the triangulator changes
         const std::vector<OutlineLoop> some(loops.begin(), loops.begin() + 1 + static_cast<std::ptrdiff_t>(holes));
-        const auto plate = make_prism(make_profile_face(origin, some), 0, 8);
+        const auto plate = make_prism(origin, some, 0, 8);
         tessellate(plate.shape, {0.02, 0.2});
         expect_watertight(plate.shape, (200 * 200 - static_cast<double>(holes) * 36 * pi) * 8);
     }

@@ -289,6 +289,8 @@ int main(int argc, char** argv) {
     CLI::App app("Kervo without a window: evaluates, reports and hands over documents of exact cuts.");
     app.require_subcommand(1);
     app.footer("Exit codes: 0 all is well, 1 a step failed, 2 a file cannot be read or written, 3 wrong usage.");
+    app.add_flag_callback(
+        "--verbose", [] { spdlog::set_level(spdlog::level::debug); }, "say also why a cut was not done the fast way");
     std::string path;
     std::string out;
     std::vector<std::string> settings;

@@ -45,7 +45,8 @@ template <class Curve> std::vector<double> spans_of(const Curve& curve) {
     }
     std::vector<double> finer;
     for (size_t i = 0; i + 1 < spans.size(); ++i) {
-        const int pieces = std::clamp(static_cast<int>(std::ceil(std::fabs(spans[i + 1] - spans[i]) * 2)), 1, 64);
+        const int pieces =
+            std::clamp(static_cast<int>(std::ceil(std::fabs(spans[i + 1] - spans[i]) * 3 / M_PI)), 1, 64);
         for (int k = 0; k < pieces; ++k) {
             finer.push_back(spans[i] + (spans[i + 1] - spans[i]) * k / pieces);
         }
@@ -75,6 +76,16 @@ FaceIntegral over_flat(const TopoDS_Face& face, const gp_Pln& plane, const gp_Pn
             return;
         }
         const BRepAdaptor_Curve curve(edge);
+        if (curve.GetType() == GeomAbs_Circle && curve.LastParameter() - curve.FirstParameter() > 2 * M_PI - 1e-12) {
+            const gp_Circ circle = curve.Circle();
+            const gp_Vec r(origin, circle.Location());
+            const bool left = gp_Vec(circle.Axis().Direction()).Dot(along.Crossed(across)) > 0;
+            const double disc = (left ? sign : -sign) * M_PI * circle.Radius() * circle.Radius();
+            area += disc;
+            first_x += disc * r.Dot(along);
+            first_y += disc * r.Dot(across);
+            return;
+        }
         const auto spans = spans_of(curve);
         for (size_t i = 0; i + 1 < spans.size(); ++i) {
             each_gauss_point(spans[i], spans[i + 1], [&](double t, double weight) {
@@ -100,6 +111,67 @@ FaceIntegral over_flat(const TopoDS_Face& face, const gp_Pln& plane, const gp_Pn
     const double height = gp_Vec(apex, origin).Dot(along.Crossed(across));
     out.cone = area * height / 3;
     out.moment = (out.center.XYZ() * 0.75 + apex.XYZ() * 0.25) * out.cone;
+    return out;
+}
+
+// As below, with C(u) a circle: along a border that runs around, all integrals are known.
+FaceIntegral over_cylinder(const TopoDS_Face& face, const gp_Cylinder& cylinder, const gp_Pnt& apex) {
+    const gp_XYZ x = cylinder.Position().XDirection().XYZ();
+    const gp_XYZ y = cylinder.Position().YDirection().XYZ();
+    const gp_XYZ d = cylinder.Position().Direction().XYZ();
+    const gp_XYZ from = cylinder.Location().XYZ() - apex.XYZ();
+    const double r = cylinder.Radius();
+    const double a = from * x;
+    const double b = from * y;
+    const double hand = cylinder.Direct() ? 1 : -1;
+    double volume = 0;
+    gp_XYZ moment(0, 0, 0); // of the cone, about the apex
+    // g, g cos and g sin over a part of the border, g = hand r (r + a cos u + b sin u), at the height v.
+    const auto add = [&](double g, double g_cos, double g_sin, double v) {
+        volume -= g * v / 3;
+        moment -= (from * g + (x * g_cos + y * g_sin) * r) * (v / 4) + d * (g * v * v / 8);
+    };
+    each_border_edge(face, [&](const TopoDS_Edge& edge, double sign) {
+        const BRepAdaptor_Curve2d curve(edge, face);
+        const double first = curve.FirstParameter();
+        const double last = curve.LastParameter();
+        if (curve.GetType() == GeomAbs_Line && std::fabs(curve.Line().Direction().X()) < 1e-15) {
+            return;
+        }
+        if (curve.GetType() == GeomAbs_Line && std::fabs(curve.Line().Direction().Y()) < 1e-15) {
+            const double u0 = curve.Value(first).X();
+            const double u1 = curve.Value(last).X();
+            const double c = std::sin(u1) - std::sin(u0);
+            const double s = std::cos(u0) - std::cos(u1);
+            const double twice = (std::sin(2 * u1) - std::sin(2 * u0)) / 4;
+            const double cc = (u1 - u0) / 2 + twice;
+            const double ss = (u1 - u0) / 2 - twice;
+            const double cs = (std::sin(u1) * std::sin(u1) - std::sin(u0) * std::sin(u0)) / 2;
+            const double k = sign * hand * r;
+            add(k * (r * (u1 - u0) + a * c + b * s), k * (r * c + a * cc + b * cs), k * (r * s + a * cs + b * ss),
+                curve.Value(first).Y());
+            return;
+        }
+        constexpr int pieces = 16;
+        const auto spans = spans_of(curve);
+        for (size_t i = 0; i + 1 < spans.size(); ++i) {
+            for (int k = 0; k < pieces; ++k) {
+                const double step = (spans[i + 1] - spans[i]) / pieces;
+                each_gauss_point(spans[i] + step * k, spans[i] + step * (k + 1), [&](double t, double weight) {
+                    gp_Pnt2d uv;
+                    gp_Vec2d run;
+                    curve.D1(t, uv, run);
+                    const double c = std::cos(uv.X());
+                    const double s = std::sin(uv.X());
+                    const double g = sign * weight * run.X() * hand * r * (r + a * c + b * s);
+                    add(g, g * c, g * s, uv.Y());
+                });
+            }
+        }
+    });
+    FaceIntegral out;
+    out.cone = volume;
+    out.moment = moment + apex.XYZ() * volume;
     return out;
 }
 
@@ -163,6 +235,8 @@ std::optional<FaceIntegral> integrate_face(const TopoDS_Face& given, const gp_Pn
     switch (surface.GetType()) {
     case GeomAbs_Plane:
         return over_flat(face, surface.Plane(), apex);
+    case GeomAbs_Cylinder:
+        return over_cylinder(face, surface.Cylinder(), apex);
     case GeomAbs_SurfaceOfExtrusion:
         return over_extruded(face, surface, apex);
     default:

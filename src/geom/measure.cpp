@@ -69,7 +69,7 @@ double volume_of(const TopoDS_Shape& shape) {
 
 namespace {
 
-VolumeMeter::Cone cone_over(const TopoDS_Face& face, const gp_Pnt& apex) {
+VolumeMeter::Cone cone_over_forward(const TopoDS_Face& face, const gp_Pnt& apex) {
     if (const auto exact = integrate_face(face, apex)) {
         return {exact->cone, exact->moment};
     }
@@ -95,9 +95,14 @@ VolumeMeter::VolumeMeter(const TopoDS_Shape& around) {
     apex_ = gp_Pnt(box[0] * 0.53 + box[3] * 0.47, box[1] * 0.46 + box[4] * 0.54, box[2] * 0.51 + box[5] * 0.49);
 }
 
+VolumeMeter::Cone VolumeMeter::cone_over(const TopoDS_Shape& face, const gp_Pnt& apex) {
+    const Cone over = cone_over_forward(TopoDS::Face(face.Oriented(TopAbs_FORWARD)), apex);
+    const double sign = face.Orientation() == TopAbs_FORWARD ? 1 : -1;
+    return {sign * over.volume, over.moment * sign};
+}
+
 VolumeMeter::Measured VolumeMeter::measure(const TopoDS_Shape& shape) {
-    double volume = 0;
-    gp_XYZ moment(0, 0, 0);
+    Cone sum;
     for (TopExp_Explorer it(shape, TopAbs_FACE); it.More(); it.Next()) {
         const TopoDS_Shape& face = it.Current();
         if (face.Orientation() != TopAbs_FORWARD && face.Orientation() != TopAbs_REVERSED) {
@@ -105,13 +110,13 @@ VolumeMeter::Measured VolumeMeter::measure(const TopoDS_Shape& shape) {
         }
         const Cone* known = faces_.Seek(face);
         if (known == nullptr) {
-            known = faces_.Bound(face, cone_over(TopoDS::Face(face.Oriented(TopAbs_FORWARD)), apex_));
+            known = faces_.Bound(face, cone_over_forward(TopoDS::Face(face.Oriented(TopAbs_FORWARD)), apex_));
         }
         const double sign = face.Orientation() == TopAbs_FORWARD ? 1 : -1;
-        volume += sign * known->volume;
-        moment += known->moment * sign;
+        sum.volume += sign * known->volume;
+        sum.moment += known->moment * sign;
     }
-    return {volume, volume == 0 ? apex_ : gp_Pnt(moment / volume)};
+    return {sum.volume, sum.volume == 0 ? apex_ : gp_Pnt(sum.moment / sum.volume)};
 }
 
 double area_of(const TopoDS_Shape& shape) {

@@ -33,6 +33,9 @@ public:
     };
     explicit VolumeMeter(const TopoDS_Shape& around);
     Measured measure(const TopoDS_Shape& shape);
+    /// Over a face as it is oriented; it is integrated anew.
+    [[nodiscard]] static Cone cone_over(const TopoDS_Shape& face, const gp_Pnt& apex);
+    [[nodiscard]] const gp_Pnt& apex() const { return apex_; }
 
 private:
     gp_Pnt apex_; ///< the integrals are volumes of cones over the faces with their tips here

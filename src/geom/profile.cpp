@@ -1,6 +1,8 @@
 #include "geom/profile.h"
 
+#include "geom/knots.h"
 #include "geom/measure.h"
+#include "geom/walls.h"
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
@@ -20,11 +22,15 @@
 #include <TColgp_Array1OfPnt.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
+#include <TopoDS_Shell.hxx>
+#include <TopoDS_Solid.hxx>
 #include <TopoDS_Vertex.hxx>
 #include <TopoDS_Wire.hxx>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <set>
 
 namespace kervo::geom {
 
@@ -116,19 +122,7 @@ private:
         for (int i = poles.Lower(); i <= poles.Upper(); ++i) {
             poles.SetValue(i, at(piece.poles[static_cast<size_t>(i - 1)]));
         }
-        std::vector<std::pair<double, int>> counted;
-        for (const double knot : piece.knots) {
-            counted.empty() || knot > counted.back().first ? counted.emplace_back(knot, 1)
-                                                           : (++counted.back().second, counted.back());
-        }
-        TColStd_Array1OfReal knots(1, static_cast<int>(counted.size()));
-        TColStd_Array1OfInteger counts(1, static_cast<int>(counted.size()));
-        for (int i = knots.Lower(); i <= knots.Upper(); ++i) {
-            knots.SetValue(i, counted[static_cast<size_t>(i - 1)].first);
-            counts.SetValue(i, counted[static_cast<size_t>(i - 1)].second);
-        }
-        return along(new Geom_BSplineCurve(poles, knots, counts, piece.degree), piece, piece.knots.front(),
-                     piece.knots.back());
+        return along(spline_over(poles, piece.knots, piece.degree), piece, piece.knots.front(), piece.knots.back());
     }
 
     gp_Ax3 frame_;
@@ -162,8 +156,24 @@ ShapeWithRoles make_curves(const gp_Ax3& frame, const std::vector<OutlinePiece>&
     return made;
 }
 
-ShapeWithRoles make_prism(const ProfileFace& profile, double start, double end) {
-    const gp_Vec normal(profile.frame.Direction());
+namespace {
+
+bool touches_itself(const std::vector<OutlineLoop>& loops) {
+    std::set<int> vertices;
+    for (const OutlineLoop& loop : loops) {
+        for (const OutlinePiece& piece : loop) {
+            if (!vertices.insert(piece.start_vertex).second) {
+                return true;
+            }
+        }
+    }
+    return false;
+}
+
+// The kernel's sweep, for outlines whose walls meet in an edge that others share.
+ShapeWithRoles swept_prism(const gp_Ax3& frame, const std::vector<OutlineLoop>& loops, double start, double end) {
+    const ProfileFace profile = make_profile_face(frame, loops);
+    const gp_Vec normal(frame.Direction());
     const TopLoc_Location lift([&] {
         gp_Trsf shift;
         shift.SetTranslation(normal * start);
@@ -179,6 +189,49 @@ ShapeWithRoles make_prism(const ProfileFace& profile, double start, double end) 
     }
     result.roles.push_back({maker.FirstShape(), "start"});
     result.roles.push_back({maker.LastShape(), "end"});
+    return result;
+}
+
+} // namespace
+
+ShapeWithRoles make_prism(const gp_Ax3& frame, const std::vector<OutlineLoop>& loops, double start, double end) {
+    if (touches_itself(loops)) {
+        return swept_prism(frame, loops, start, end);
+    }
+    const BRep_Builder builder;
+    const std::array<Level, 2> levels{Level{std::min(start, end), 0, 0}, Level{std::max(start, end), 0, 0}};
+    std::array<TopoDS_Face, 2> caps;
+    std::array<Handle(Geom_Plane), 2> planes;
+    for (const size_t i : {0U, 1U}) {
+        planes[i] = new Geom_Plane(gp_Ax3(frame.Location().Translated(gp_Vec(frame.Direction()) * levels[i].height),
+                                          frame.Direction(), frame.XDirection()));
+        builder.MakeFace(caps[i], planes[i], coincidence);
+    }
+    ShapeWithRoles result;
+    TopoDS_Shell shell;
+    builder.MakeShell(shell);
+    for (const OutlineLoop& loop : loops) {
+        const Walls walls(frame, loop);
+        const std::array<Rim, 2> rims{walls.rim(levels[0]), walls.rim(levels[1])};
+        const auto sides = walls.between(rims[0], rims[1]);
+        for (size_t i = 0; i < sides.size(); ++i) {
+            builder.Add(shell, sides[i]);
+            result.roles.push_back({sides[i], "side/c" + loop[i].curve});
+        }
+        for (const size_t i : {0U, 1U}) {
+            Walls::lay_on(rims[i], planes[i], {});
+            builder.Add(caps[i], rims[i].wire);
+        }
+    }
+    builder.Add(shell, caps[0].Oriented(TopAbs_REVERSED));
+    builder.Add(shell, caps[1]);
+    shell.Closed(Standard_True);
+    TopoDS_Solid solid;
+    builder.MakeSolid(solid);
+    builder.Add(solid, shell);
+    result.shape = solid;
+    result.roles.push_back({caps[start < end ? 0 : 1], "start"});
+    result.roles.push_back({caps[start < end ? 1 : 0], "end"});
     return result;
 }
 

@@ -1,7 +1,6 @@
 // From a flat outline to a face, and from a face to a prism.
 //
-//   ProfileFace disc = make_profile_face(frame, {circle_loop});
-//   ShapeWithRoles plug = make_prism(disc, 0, -16);          // roles: side/<curve>, start, end
+//   ShapeWithRoles plug = make_prism(frame, {circle_loop}, 0, -16);      // roles: side/<curve>, start, end
 #pragma once
 
 #include "base/finding.h"
@@ -47,8 +46,9 @@ ProfileFace make_profile_face(const gp_Ax3& frame, const std::vector<OutlineLoop
 /// curve/<label of the curve>.
 ShapeWithRoles make_curves(const gp_Ax3& frame, const std::vector<OutlinePiece>& pieces);
 
-/// The prism over the profile from height `start` to height `end` along the frame's normal (mm, start != end).
-ShapeWithRoles make_prism(const ProfileFace& profile, double start, double end);
+/// The prism over the loops (the outer one first) from height `start` to height `end` along the frame's normal (mm,
+/// start != end).
+ShapeWithRoles make_prism(const gp_Ax3& frame, const std::vector<OutlineLoop>& loops, double start, double end);
 
 /// The solid over the profile turned from angle `start` by `sweep` (rad, 0 < |sweep| <= 2 pi) about `axis`, which lies
 /// in the plane of the profile and does not cross it. Roles: side/<curve>; start and end, where it is no whole turn.

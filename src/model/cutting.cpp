@@ -4,7 +4,11 @@
 #include "geom/pick.h"
 #include "geom/unite.h"
 
+#include <spdlog/spdlog.h>
+
 #include <algorithm>
+#include <optional>
+#include <set>
 
 namespace kervo::model {
 
@@ -30,30 +34,89 @@ std::vector<BodyPtr> ticked_bodies(const References& workpieces, Answers& answer
 
 namespace {
 
-struct Cutters {
-    std::vector<TopoDS_Shape> shapes;
-    std::vector<std::string> keys;
-    FaceNames names;
-};
-
-Cutters named_cutters(int step, const std::vector<SweptRegion>& swept) {
-    Cutters cutters;
-    for (const SweptRegion& region : swept) {
-        cutters.shapes.push_back(region.solid.shape);
-        cutters.keys.push_back(region.key);
-        const BodyPtr named = name_fresh(step, region.solid);
-        for (FaceNames::Iterator it(named->names); it.More(); it.Next()) {
-            cutters.names.Bind(it.Key(), it.Value());
+// What cuts, with names for its faces. Solids are built only where the general way is gone.
+class Cutters {
+public:
+    Cutters(int step, const std::vector<SweptRegion>& swept) : step_(step), swept_(swept) {
+        for (const SweptRegion& region : swept) {
+            keys.push_back(region.key);
         }
     }
-    return cutters;
-}
+
+    std::vector<std::string> keys;
+
+    [[nodiscard]] const std::vector<SweptRegion>& swept() const { return swept_; }
+    /// Null where one of them is no prism.
+    [[nodiscard]] std::vector<const geom::StraightCutter*> straight() const {
+        std::vector<const geom::StraightCutter*> all;
+        for (const SweptRegion& region : swept_) {
+            if (!region.straight) {
+                return {};
+            }
+            all.push_back(&*region.straight);
+        }
+        return all;
+    }
+    [[nodiscard]] std::vector<TopoDS_Shape> solids() const {
+        std::vector<TopoDS_Shape> shapes;
+        for (const SweptRegion& region : swept_) {
+            shapes.push_back(region.solid().shape);
+        }
+        return shapes;
+    }
+    /// Of the faces of the solids.
+    [[nodiscard]] FaceNames names() const {
+        FaceNames all;
+        for (const SweptRegion& region : swept_) {
+            add_names(all, name_fresh(step_, region.solid())->names);
+        }
+        return all;
+    }
+    /// Of a face that a straight cut made: the same as the solid's face has.
+    [[nodiscard]] FaceName name_of(const geom::StraightDivision::Made& made) {
+        const SweptRegion& region = swept_[static_cast<size_t>(made.cutter)];
+        const auto& loop = region.straight->loops.front();
+        if (made.piece >= 0 && !sides_are_alike(made.cutter)) {
+            return {std::to_string(step_) + ":side/c" + loop[static_cast<size_t>(made.piece)].curve, {}, false};
+        }
+        if (made.piece < 0) {
+            const bool start = (made.piece == geom::StraightDivision::high_end) == region.down;
+            return {std::to_string(step_) + (start ? ":start" : ":end"), {}, false};
+        }
+        const auto& solid = region.solid();
+        return name_fresh(step_, solid)->names.Find(solid.roles[static_cast<size_t>(made.piece)].face);
+    }
+
+    static void add_names(FaceNames& all, const FaceNames& more) {
+        for (FaceNames::Iterator it(more); it.More(); it.Next()) {
+            all.Bind(it.Key(), it.Value());
+        }
+    }
+
+private:
+    // Whether a curve of the sketch makes several sides, which their neighbours tell apart.
+    bool sides_are_alike(int cutter) {
+        if (alike_.empty()) {
+            for (const SweptRegion& region : swept_) {
+                std::set<std::string> curves;
+                const auto& loop = region.straight->loops.front();
+                alike_.push_back(std::any_of(loop.begin(), loop.end(),
+                                             [&](const auto& piece) { return !curves.insert(piece.curve).second; }));
+            }
+        }
+        return alike_[static_cast<size_t>(cutter)];
+    }
+
+    int step_;
+    const std::vector<SweptRegion>& swept_;
+    std::vector<bool> alike_;
+};
 
 // A profile that misses a ticked body: says by how much, since a cutter that does not reach is the usual cause.
 Finding missed(const TopoDS_Shape& workpiece, const Cutters& cutters) {
     double gap = -1;
     Place place{};
-    for (const TopoDS_Shape& cutter : cutters.shapes) {
+    for (const TopoDS_Shape& cutter : cutters.solids()) {
         const auto [width, on_cutter, on_workpiece] = geom::gap_between(cutter, workpiece);
         if (gap < 0 || width < gap) {
             gap = width;
@@ -111,6 +174,7 @@ private:
         std::vector<Piece> pieces;
         std::vector<geom::FaceOrigin> origins;
         FaceNames names;
+        std::optional<geom::IndexChange> change; ///< of what is left, where that is one piece
     };
 
     [[nodiscard]] BodyId id_of(const BodyPtr& body) const {
@@ -128,14 +192,18 @@ private:
                                                         "Take it off the list, or cut it in a sketch."));
             return std::nullopt;
         }
-        const auto division = geom::divide(body->shape, cutters_.shapes, *inputs_.progress);
+        Workpiece workpiece{id, body, {}, {}, {}, {}};
+        auto division = divide_straight(body, workpiece);
         if (!division) {
-            answers_.report("workpieces", division.finding());
-            return std::nullopt;
-        }
-        Workpiece workpiece{id, body, {}, division->origins, cutters_.names};
-        for (FaceNames::Iterator it(body->names); it.More(); it.Next()) {
-            workpiece.names.Bind(it.Key(), it.Value());
+            auto general = geom::divide(body->shape, cutters_.solids(), *inputs_.progress);
+            if (!general) {
+                answers_.report("workpieces", general.finding());
+                return std::nullopt;
+            }
+            division = std::move(*general);
+            workpiece.names = cutters_.names();
+            workpiece.origins = division->origins;
+            Cutters::add_names(workpiece.names, body->names);
         }
         workpiece.pieces = identify_pieces(id, *division, cutters_.keys, workpiece.names);
         output_.imbalance = std::max(output_.imbalance, division->imbalance);
@@ -144,6 +212,30 @@ private:
             answers_.report("workpieces", missed(body->shape, cutters_));
         }
         return workpiece;
+    }
+
+    // Without any general algorithm, where it is proven that this can be done.
+    std::optional<geom::Division> divide_straight(const BodyPtr& body, Workpiece& workpiece) {
+        const auto straight = cutters_.straight();
+        if (straight.empty()) {
+            return std::nullopt;
+        }
+        std::string why_not = "the body is no solid with one shell";
+        const geom::BodyIndexPtr index = body->index->get();
+        auto result = index ? geom::divide_straight(index, straight, why_not) : std::nullopt;
+        if (!result) {
+            spdlog::debug("step {}: body {} is cut the general way: {}", inputs_.step, workpiece.id, why_not);
+            return std::nullopt;
+        }
+        workpiece.names = body->names;
+        workpiece.origins = result->division.origins;
+        for (const auto& made : result->made) {
+            workpiece.names.Bind(made.face, cutters_.name_of(made));
+            workpiece.origins.push_back({made.face, made.face});
+        }
+        result->division.origins = workpiece.origins;
+        workpiece.change = std::move(result->left);
+        return std::move(result->division);
     }
 
     void commit(Workpiece& workpiece, const std::vector<Piece>& decided) {
@@ -167,7 +259,9 @@ private:
             return;
         }
         if (!plugs_stay) {
-            output_.bodies[workpiece.id] = name_result(geom::gather(staying), workpiece.origins, workpiece.names);
+            output_.bodies[workpiece.id] =
+                name_result(geom::gather(staying), workpiece.origins, workpiece.names,
+                            workpiece.change && staying.size() == 1 ? &*workpiece.change : nullptr);
             return;
         }
         // Pieces that stay on both sides of a cutter grow together again.
@@ -208,10 +302,8 @@ private:
 void cut_bodies(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegion>& cutters,
                 const VerdictRules& verdicts, Keeps keeps, const StepInputs& inputs, StepOutput& output,
                 Answers& answers) {
-    Cutters named = named_cutters(inputs.step, cutters);
-    output.cutters = named.shapes;
     if (answers.ok()) {
-        Cut(inputs, std::move(named), output, answers).cut(bodies, verdicts, keeps);
+        Cut(inputs, Cutters(inputs.step, cutters), output, answers).cut(bodies, verdicts, keeps);
     }
     if (!answers.ok()) {
         output.bodies.clear();
@@ -241,15 +333,13 @@ void add_bodies(const std::vector<SweptRegion>& made, const References* unite_wi
         parts.push_back(target);
     }
     for (const SweptRegion& region : made) {
-        parts.push_back(name_fresh(inputs.step, region.solid));
+        parts.push_back(name_fresh(inputs.step, region.solid()));
     }
     std::vector<TopoDS_Shape> shapes;
     FaceNames names;
     for (const BodyPtr& part : parts) {
         shapes.push_back(part->shape);
-        for (FaceNames::Iterator it(part->names); it.More(); it.Next()) {
-            names.Bind(it.Key(), it.Value());
-        }
+        Cutters::add_names(names, part->names);
     }
     const auto united = geom::unite(shapes, {}, *inputs.progress);
     if (!united) {
@@ -269,7 +359,7 @@ std::vector<BodyId> bodies_met(const std::vector<SweptRegion>& cutters, const st
     for (const auto& [id, body] : bodies) {
         const bool meets =
             std::any_of(cutters.begin(), cutters.end(), [shape = body->shape](const SweptRegion& region) {
-                return geom::overlap(region.solid.shape, shape);
+                return geom::overlap(region.solid().shape, shape);
             });
         if (meets && !geom::solids_of(body->shape).empty()) {
             met.push_back(id);

@@ -9,6 +9,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <set>
 
 namespace kervo::model {
 
@@ -37,11 +38,13 @@ std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, co
         answers.report("regions", error_finding("profile.unanswered", "No region is chosen yet.",
                                                 "Click a region of the sketch."));
     }
+    std::set<const sketch::Region*> known;
     const auto add = [&](const sketch::Region* region) {
-        if (std::find(chosen.begin(), chosen.end(), region) == chosen.end()) {
+        if (known.insert(region).second) {
             chosen.push_back(region);
         }
     };
+    const sketch::RegionFinder finder(sketch.regions);
     for (size_t i = 0; i < references.size(); ++i) {
         const sketch::RegionReference& reference = references[i];
         if (reference.figure != 0) {
@@ -57,7 +60,7 @@ std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, co
             }
             continue;
         }
-        const auto found = sketch::find_again(reference, sketch.regions);
+        const auto found = finder.find_again(reference);
         const gp_Pnt place = in_space(sketch.frame, reference.near);
         if (found.index < 0) {
             Finding finding = error_finding("profile.region_lost", "A chosen region is gone from the sketch.",
@@ -278,28 +281,40 @@ private:
                 "to", error_finding("extent.flat", "It begins where it ends.", "Choose an end at another height."));
             return std::nullopt;
         }
-        const geom::ProfileFace profile = geom::make_profile_face(sketch_.frame, sketch::outline_of(region));
+        geom::StraightCutter straight{sketch_.frame, sketch::outline_of(region), level_at(start), level_at(end)};
         const double up = end.height > start.height ? 1 : -1;
         // An oblique end is cut from a prism that is long enough to pass it everywhere.
         const double first =
             start.oblique ? start.height - up * overshoot(*start.oblique, region, start.height) : start.height;
         const double last = end.oblique ? end.height + up * overshoot(*end.oblique, region, end.height) : end.height;
-        SweptRegion swept{region_key(region), geom::make_prism(profile, first, last)};
+        if (up < 0) {
+            std::swap(straight.low, straight.high);
+        }
+        SweptRegion swept{region_key(region), std::move(straight), up < 0};
+        if (!start.oblique && !end.oblique) {
+            return swept;
+        }
+        auto solid = geom::make_prism(sketch_.frame, swept.straight->loops, first, last);
         const gp_Pnt keep = base.Translated(normal() * ((start.height + end.height) / 2));
         for (const auto& [plane, role] : {std::pair(start.oblique, "start"), std::pair(end.oblique, "end")}) {
             if (!plane) {
                 continue;
             }
             // The flat cap that falls away must not lend its name to anything.
-            std::erase_if(swept.solid.roles, [role = role](const geom::FaceRole& r) { return r.role == role; });
-            auto trimmed = geom::trim_by_plane(swept.solid, *plane, keep, role);
+            std::erase_if(solid.roles, [role = role](const geom::FaceRole& r) { return r.role == role; });
+            auto trimmed = geom::trim_by_plane(solid, *plane, keep, role);
             if (!trimmed) {
                 answers_.report("to", trimmed.finding());
                 return std::nullopt;
             }
-            swept.solid = *trimmed;
+            solid = *trimmed;
         }
+        swept.set_solid(std::move(solid));
         return swept;
+    }
+
+    [[nodiscard]] geom::Level level_at(const End& end) const {
+        return end.oblique ? *geom::level_of(*end.oblique, sketch_.frame) : geom::Level{end.height, 0, 0};
     }
 
     [[nodiscard]] double overshoot(const gp_Pln& plane, const sketch::Region& region, double height) const {
@@ -323,6 +338,15 @@ private:
 };
 
 } // namespace
+
+const geom::ShapeWithRoles& SweptRegion::solid() const {
+    if (!solid_) {
+        const auto& [frame, loops, low, high] = *straight;
+        solid_ = std::make_shared<geom::ShapeWithRoles>(down ? geom::make_prism(frame, loops, high.height, low.height)
+                                                             : geom::make_prism(frame, loops, low.height, high.height));
+    }
+    return *solid_;
+}
 
 std::vector<SweptRegion> sweep_regions(const Extent& extent, const SketchResult& sketch,
                                        const std::vector<const sketch::Region*>& regions,

@@ -1,7 +1,7 @@
 // How far a profile is swept: the part that extrude and extrude cut share.
 #pragma once
 
-#include "geom/profile.h"
+#include "geom/straight_cut.h"
 #include "model/step_context.h"
 
 namespace kervo::model {
@@ -81,10 +81,24 @@ struct Extent {
     friend bool operator==(const Extent&, const Extent&) = default;
 };
 
-/// A region swept to a solid.
-struct SweptRegion {
-    std::string key; ///< of the region
-    geom::ShapeWithRoles solid;
+/// A region swept to a solid, which is built when it is first asked for: a straight cut does without. Not to be shared
+/// between threads.
+class SweptRegion {
+public:
+    SweptRegion(std::string region, geom::ShapeWithRoles solid)
+        : key(std::move(region)), solid_(std::make_shared<geom::ShapeWithRoles>(std::move(solid))) {}
+    SweptRegion(std::string region, geom::StraightCutter cutter, bool turned_over)
+        : key(std::move(region)), straight(std::move(cutter)), down(turned_over) {}
+
+    std::string key;                              ///< of the region
+    std::optional<geom::StraightCutter> straight; ///< where it is a prism
+    bool down = false;                            ///< it starts at its high end
+
+    [[nodiscard]] const geom::ShapeWithRoles& solid() const;
+    void set_solid(geom::ShapeWithRoles solid) { solid_ = std::make_shared<geom::ShapeWithRoles>(std::move(solid)); }
+
+private:
+    mutable std::shared_ptr<const geom::ShapeWithRoles> solid_;
 };
 
 /// The regions that the references choose, found again in the sketch; findings on the field "regions". References made

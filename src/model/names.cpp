@@ -110,6 +110,7 @@ void separate_equal_names(Body& body) {
 BodyPtr name_fresh(int step, const geom::ShapeWithRoles& made) {
     auto body = std::make_shared<Body>();
     body->shape = made.shape;
+    body->index = std::make_shared<geom::LazyIndex>(made.shape);
     for (const geom::FaceRole& role : made.roles) {
         body->names.Bind(role.face, FaceName{std::to_string(step) + ":" + role.role, {}, false});
     }
@@ -123,9 +124,12 @@ BodyPtr name_fresh(int step, const geom::ShapeWithRoles& made) {
     return body;
 }
 
-BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigin>& origins, const FaceNames& inputs) {
+BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigin>& origins, const FaceNames& inputs,
+                    const geom::IndexChange* change) {
     auto body = std::make_shared<Body>();
     body->shape = shape;
+    body->index =
+        change != nullptr ? std::make_shared<geom::LazyIndex>(*change) : std::make_shared<geom::LazyIndex>(shape);
     for (const geom::FaceOrigin& origin : origins) {
         if (const FaceName* name = inputs.Seek(origin.source); name != nullptr && !body->names.IsBound(origin.result)) {
             body->names.Bind(origin.result, *name);

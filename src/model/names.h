@@ -6,7 +6,7 @@
 #pragma once
 
 #include "base/finding.h"
-#include "geom/shape.h"
+#include "geom/body_index.h"
 #include "model/references.h"
 
 #include <NCollection_DataMap.hxx>
@@ -33,6 +33,7 @@ using FaceNames = NCollection_DataMap<TopoDS_Shape, FaceName, TopTools_ShapeMapH
 struct Body {
     TopoDS_Shape shape;
     FaceNames names; ///< of every face; of every edge where there are only curves
+    std::shared_ptr<const geom::LazyIndex> index;
 };
 using BodyPtr = std::shared_ptr<const Body>;
 
@@ -48,8 +49,9 @@ std::vector<Distinction> tell_apart(const std::vector<std::set<std::string>>& me
 BodyPtr name_fresh(int step, const geom::ShapeWithRoles& made);
 
 /// A body whose faces lie on named input faces; the first origin that `inputs` knows gives the name, and parts of one
-/// input face are told apart.
-BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigin>& origins, const FaceNames& inputs);
+/// input face are told apart. `change`: how it differs from another body, where that is known.
+BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigin>& origins, const FaceNames& inputs,
+                    const geom::IndexChange* change = nullptr);
 
 /// The lasting reference to an element of a body.
 Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& element);

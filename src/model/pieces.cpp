@@ -10,20 +10,30 @@ namespace kervo::model {
 
 namespace {
 
-std::set<std::string> sources_around(const TopoDS_Shape& solid, const std::vector<geom::FaceOrigin>& origins,
-                                     const FaceNames& names) {
-    NCollection_DataMap<TopoDS_Shape, bool, TopTools_ShapeMapHasher> faces;
-    for (const TopoDS_Shape& face : geom::faces_of(solid)) {
-        faces.Bind(face, true);
-    }
-    std::set<std::string> sources;
-    for (const geom::FaceOrigin& origin : origins) {
-        if (const FaceName* name = names.Seek(origin.source); name != nullptr && faces.IsBound(origin.result)) {
-            sources.insert(name->text());
+// The input faces on which the faces of pieces lie.
+class Sources {
+public:
+    Sources(const std::vector<geom::FaceOrigin>& origins, const FaceNames& names) {
+        for (const geom::FaceOrigin& origin : origins) {
+            if (const FaceName* name = names.Seek(origin.source)) {
+                auto* known = texts_.ChangeSeek(origin.result);
+                (known != nullptr ? known : texts_.Bound(origin.result, {}))->push_back(name->text());
+            }
         }
     }
-    return sources;
-}
+    [[nodiscard]] std::set<std::string> around(const TopoDS_Shape& solid) const {
+        std::set<std::string> sources;
+        for (const TopoDS_Shape& face : geom::faces_of(solid)) {
+            if (const auto* texts = texts_.Seek(face)) {
+                sources.insert(texts->begin(), texts->end());
+            }
+        }
+        return sources;
+    }
+
+private:
+    NCollection_DataMap<TopoDS_Shape, std::vector<std::string>, TopTools_ShapeMapHasher> texts_;
+};
 
 } // namespace
 
@@ -45,13 +55,17 @@ std::vector<Piece> identify_pieces(const BodyId& workpiece, const geom::Division
         on_same_sides[piece.identity.inside].push_back(pieces.size());
         pieces.push_back(std::move(piece));
     }
+    std::optional<Sources> sources;
     for (const auto& [sides, members] : on_same_sides) {
         if (members.size() < 2) {
             continue;
         }
+        if (!sources) {
+            sources.emplace(division.origins, names);
+        }
         std::vector<std::set<std::string>> around;
         for (const size_t member : members) {
-            around.push_back(sources_around(pieces[member].solid, division.origins, names));
+            around.push_back(sources->around(pieces[member].solid));
         }
         const auto distinctions = tell_apart(around);
         for (size_t i = 0; i < members.size(); ++i) {

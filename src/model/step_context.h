@@ -83,7 +83,6 @@ struct StepOutput {
     std::vector<Birth> births;
     SketchResultPtr sketch;
     std::vector<Piece> pieces;
-    std::vector<TopoDS_Shape> cutters; ///< what it cuts with, for the picture
     std::vector<PlacedDimension> dimensions;
     double removed = 0;                       ///< mm^3
     double added = 0;                         ///< mm^3

@@ -522,6 +522,9 @@ std::vector<Region> find_regions(const Sketch& sketch) {
 namespace {
 
 int nearest_of(const std::vector<int>& candidates, const std::vector<Region>& regions, const Point2& near) {
+    if (candidates.size() == 1) {
+        return candidates.front();
+    }
     int best = -1;
     double least = 0;
     for (const int candidate : candidates) {
@@ -535,21 +538,39 @@ int nearest_of(const std::vector<int>& candidates, const std::vector<Region>& re
     return best;
 }
 
+std::string joined(const std::vector<std::string>& bounds) {
+    std::string text;
+    for (const std::string& bound : bounds) {
+        text += bound;
+        text += '\n';
+    }
+    return text;
+}
+
 } // namespace
 
 FoundRegion find_again(const RegionReference& reference, const std::vector<Region>& regions) {
-    std::vector<int> with_bounds;
+    return RegionFinder(regions).find_again(reference);
+}
+
+RegionFinder::RegionFinder(const std::vector<Region>& regions) : regions_(regions) {
+    for (size_t i = 0; i < regions.size(); ++i) {
+        with_bounds_[joined(regions[i].bounds)].push_back(static_cast<int>(i));
+    }
+}
+
+FoundRegion RegionFinder::find_again(const RegionReference& reference) const {
+    const std::vector<Region>& regions = regions_;
+    if (!reference.bounds.empty()) {
+        if (const auto same = with_bounds_.find(joined(reference.bounds)); same != with_bounds_.end()) {
+            return {nearest_of(same->second, regions, reference.near), same->second.size() == 1};
+        }
+    }
     std::vector<int> around;
     for (size_t i = 0; i < regions.size(); ++i) {
-        if (!reference.bounds.empty() && regions[i].bounds == reference.bounds) {
-            with_bounds.push_back(static_cast<int>(i));
-        }
         if (regions[i].contains(reference.near)) {
             around.push_back(static_cast<int>(i));
         }
-    }
-    if (!with_bounds.empty()) {
-        return {nearest_of(with_bounds, regions, reference.near), with_bounds.size() == 1};
     }
     if (reference.bounds.empty()) {
         return around.empty() ? FoundRegion{} : FoundRegion{around.front(), true};

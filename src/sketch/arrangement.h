@@ -11,6 +11,8 @@
 #include "geom/profile.h"
 #include "sketch/stretch.h"
 
+#include <unordered_map>
+
 namespace kervo::sketch {
 
 inline constexpr const char* twin_mark = "?";
@@ -55,6 +57,17 @@ struct FoundRegion {
 /// Finds a region again: by its bounds; where several have them, by nearness; where none has, by the region that shares
 /// the most bounds and contains the old place (not exact: the caller must say so); by hand, by the place alone.
 FoundRegion find_again(const RegionReference& reference, const std::vector<Region>& regions);
+
+/// The same, for many references to the same regions.
+class RegionFinder {
+public:
+    explicit RegionFinder(const std::vector<Region>& regions);
+    [[nodiscard]] FoundRegion find_again(const RegionReference& reference) const;
+
+private:
+    const std::vector<Region>& regions_;
+    std::unordered_map<std::string, std::vector<int>> with_bounds_;
+};
 
 /// The region's outline for the kernel.
 std::vector<geom::OutlineLoop> outline_of(const Region& region);

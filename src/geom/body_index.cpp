@@ -1,0 +1,235 @@
+#include "geom/body_index.h"
+
+#include "geom/profile.h"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepBndLib.hxx>
+#include <BRep_Tool.hxx>
+#include <BndLib_Add3dCurve.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Iterator.hxx>
+
+#include <algorithm>
+#include <cmath>
+
+namespace kervo::geom {
+
+void Box::add(const gp_XYZ& p) {
+    for (size_t i = 0; i < 3; ++i) {
+        const double value = p.Coord(static_cast<int>(i) + 1);
+        low[i] = std::min(low[i], value);
+        high[i] = std::max(high[i], value);
+    }
+}
+void Box::add(const Box& other) {
+    for (size_t i = 0; i < 3; ++i) {
+        low[i] = std::min(low[i], other.low[i]);
+        high[i] = std::max(high[i], other.high[i]);
+    }
+}
+void Box::enlarge(double gap) {
+    for (size_t i = 0; i < 3; ++i) {
+        low[i] -= gap;
+        high[i] += gap;
+    }
+}
+bool Box::meets(const Box& other) const {
+    return low[0] <= other.high[0] && other.low[0] <= high[0] && low[1] <= other.high[1] && other.low[1] <= high[1] &&
+           low[2] <= other.high[2] && other.low[2] <= high[2];
+}
+
+namespace {
+
+Box box_from(const Bnd_Box& bounds) {
+    Box box;
+    if (!bounds.IsVoid()) {
+        box.add(bounds.CornerMin().XYZ());
+        box.add(bounds.CornerMax().XYZ());
+    }
+    return box;
+}
+
+// center + u cos t + v sin t, t from `first` to `last`.
+Box box_of_round(const gp_Pnt& center, const gp_XYZ& u, const gp_XYZ& v, double first, double last) {
+    Box box;
+    const auto add = [&](double t) { box.add(center.XYZ() + u * std::cos(t) + v * std::sin(t)); };
+    add(first);
+    add(last);
+    for (int axis = 1; axis <= 3; ++axis) {
+        const double turn = std::atan2(v.Coord(axis), u.Coord(axis));
+        for (double t = turn + M_PI * std::ceil((first - turn) / M_PI); t < last; t += M_PI) {
+            add(t);
+        }
+    }
+    return box;
+}
+
+} // namespace
+
+Box box_of_edge(const TopoDS_Shape& shape) {
+    const TopoDS_Edge& edge = TopoDS::Edge(shape);
+    Box box;
+    if (BRep_Tool::Degenerated(edge)) {
+        for (const TopoDS_Shape& vertex : vertices_of(edge)) {
+            box.add(BRep_Tool::Pnt(TopoDS::Vertex(vertex)).XYZ());
+        }
+        return box;
+    }
+    const BRepAdaptor_Curve curve(edge);
+    const double first = curve.FirstParameter();
+    const double last = curve.LastParameter();
+    switch (curve.GetType()) {
+    case GeomAbs_Line:
+        box.add(curve.Value(first).XYZ());
+        box.add(curve.Value(last).XYZ());
+        break;
+    case GeomAbs_Circle: {
+        const gp_Circ c = curve.Circle();
+        box = box_of_round(c.Location(), c.XAxis().Direction().XYZ() * c.Radius(),
+                           c.YAxis().Direction().XYZ() * c.Radius(), first, last);
+        break;
+    }
+    case GeomAbs_Ellipse: {
+        const gp_Elips e = curve.Ellipse();
+        box = box_of_round(e.Location(), e.XAxis().Direction().XYZ() * e.MajorRadius(),
+                           e.YAxis().Direction().XYZ() * e.MinorRadius(), first, last);
+        break;
+    }
+    default: {
+        Bnd_Box bounds;
+        BndLib_Add3dCurve::AddOptimal(curve, coincidence, bounds);
+        box = box_from(bounds);
+    }
+    }
+    box.enlarge(BRep_Tool::Tolerance(edge));
+    return box;
+}
+
+namespace {
+
+Box box_of_wire(const TopoDS_Shape& wire) {
+    Box box;
+    for (TopoDS_Iterator it(wire); it.More(); it.Next()) {
+        box.add(box_of_edge(it.Value()));
+    }
+    return box;
+}
+
+BodyIndex::Face described(const TopoDS_Face& face) {
+    BodyIndex::Face entry;
+    entry.face = face;
+    const BRepAdaptor_Surface surface(face, Standard_False);
+    switch (surface.GetType()) {
+    case GeomAbs_Plane: {
+        const gp_Pln plane = *plane_of(face);
+        entry.kind = BodyIndex::Kind::plane;
+        entry.direction = plane.Axis().Direction();
+        entry.place = plane.Location();
+        break;
+    }
+    case GeomAbs_Cylinder:
+        entry.kind = BodyIndex::Kind::ruled;
+        entry.direction = surface.Cylinder().Axis().Direction();
+        break;
+    case GeomAbs_SurfaceOfExtrusion:
+        entry.kind = BodyIndex::Kind::ruled;
+        entry.direction = surface.Direction();
+        break;
+    default: {
+        Bnd_Box bounds;
+        BRepBndLib::Add(face, bounds, Standard_False);
+        entry.box = box_from(bounds);
+    }
+    }
+    return entry;
+}
+
+} // namespace
+
+void BodyIndex::append(const TopoDS_Face& face) {
+    Face entry = described(face);
+    const int index = static_cast<int>(faces.size());
+    if (entry.kind != Kind::other) {
+        const size_t first = loops.size();
+        size_t largest = first;
+        for (TopoDS_Iterator it(face); it.More(); it.Next()) {
+            if (it.Value().ShapeType() == TopAbs_WIRE) {
+                loops.push_back({index, TopoDS::Wire(it.Value()), box_of_wire(it.Value()), false});
+                entry.box.add(loops.back().box);
+                // What lies outermost reaches farthest on every side.
+                const auto size = [&](size_t at) {
+                    double sum = 0;
+                    for (size_t i = 0; i < 3; ++i) {
+                        sum += loops[at].box.high[i] - loops[at].box.low[i];
+                    }
+                    return sum;
+                };
+                largest = size(loops.size() - 1) > size(largest) ? loops.size() - 1 : largest;
+            }
+        }
+        if (largest < loops.size()) {
+            loops[largest].outer = true;
+        }
+    }
+    box.add(entry.box);
+    faces.push_back(std::move(entry));
+}
+
+BodyIndexPtr index_of(const TopoDS_Shape& shape) {
+    const auto solids = solids_of(shape);
+    if (solids.size() != 1) {
+        return nullptr;
+    }
+    TopoDS_Shape shell;
+    for (TopoDS_Iterator it(solids.front()); it.More(); it.Next()) {
+        if (it.Value().ShapeType() != TopAbs_SHELL || !shell.IsNull()) {
+            return nullptr;
+        }
+        shell = it.Value();
+    }
+    if (shell.IsNull()) {
+        return nullptr;
+    }
+    auto index = std::make_shared<BodyIndex>();
+    for (TopoDS_Iterator it(shell); it.More(); it.Next()) {
+        index->append(TopoDS::Face(it.Value()));
+    }
+    index->apex = VolumeMeter(shape).apex();
+    for (const auto& entry : index->faces) {
+        const auto measured = VolumeMeter::cone_over(entry.face, index->apex);
+        index->cone.volume += measured.volume;
+        index->cone.moment += measured.moment;
+    }
+    return index;
+}
+
+BodyIndexPtr changed(const IndexChange& change) {
+    auto index = std::make_shared<BodyIndex>(*change.before);
+    for (const auto& [face, now, loops] : change.pierced) {
+        index->faces[static_cast<size_t>(face)].face = now;
+        for (const TopoDS_Wire& loop : loops) {
+            index->loops.push_back({face, loop, box_of_wire(loop), false});
+        }
+    }
+    for (const TopoDS_Face& face : change.made) {
+        index->append(face);
+    }
+    index->cone.volume -= change.removed.volume;
+    index->cone.moment -= change.removed.moment;
+    return index;
+}
+
+BodyIndexPtr LazyIndex::get() const {
+    const std::lock_guard lock(guard_);
+    if (!known_) {
+        index_ = change_ ? changed(*change_) : index_of(shape_);
+        known_ = true;
+        change_.reset();
+        shape_.Nullify();
+    }
+    return index_;
+}
+
+} // namespace kervo::geom

@@ -1,0 +1,518 @@
+#include <CGAL/box_intersection_d.h>
+
+#include "geom/straight_cut.h"
+
+#include "geom/face_integrals.h"
+#include "geom/flat_outline.h"
+
+#include <BRepClass3d_SolidClassifier.hxx>
+#include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Iterator.hxx>
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+namespace kervo::geom {
+
+namespace {
+
+constexpr double same = 2e-7; // mm: two planes that are one
+
+struct Crossing {
+    int face = 0;
+    Level level;
+    double height = 0; // at the middle of the profile
+    bool enters = false;
+};
+// A plug: from where the cutter enters the material, or begins in it, to where it leaves it, or ends.
+struct Passage {
+    std::optional<Crossing> from, to;
+};
+
+struct Range {
+    double low = 1e300, high = -1e300;
+};
+// Of `upper` over `lower`, all over the profile.
+Range difference(const Level& upper, const Level& lower, const FlatOutline& profile) {
+    Range range;
+    const double slope = std::hypot(upper.slope_x - lower.slope_x, upper.slope_y - lower.slope_y);
+    const double middle =
+        upper.at(profile.center[0], profile.center[1]) - lower.at(profile.center[0], profile.center[1]);
+    if (profile.circle) {
+        return {middle - slope * profile.reach, middle + slope * profile.reach};
+    }
+    for (const Chord& chord : profile.chords) {
+        const double d = upper.at(chord.a[0], chord.a[1]) - lower.at(chord.a[0], chord.a[1]);
+        range.low = std::min(range.low, d - slope * chord.bulge);
+        range.high = std::max(range.high, d + slope * chord.bulge);
+    }
+    return range;
+}
+
+Box box_of_sweep(const StraightCutter& cutter, const FlatOutline& profile) {
+    Box box;
+    const gp_XYZ x = cutter.frame.XDirection().XYZ();
+    const gp_XYZ y = cutter.frame.YDirection().XYZ();
+    const gp_XYZ up = cutter.frame.Direction().XYZ();
+    double bulge = 0;
+    if (profile.circle) {
+        for (const Level& level : {cutter.low, cutter.high}) {
+            const gp_XYZ center = cutter.frame.Location().XYZ() + x * profile.center[0] + y * profile.center[1] +
+                                  up * level.at(profile.center[0], profile.center[1]);
+            const gp_XYZ u = (x + up * level.slope_x) * profile.reach;
+            const gp_XYZ v = (y + up * level.slope_y) * profile.reach;
+            gp_XYZ half;
+            for (int axis = 1; axis <= 3; ++axis) {
+                half.SetCoord(axis, std::hypot(u.Coord(axis), v.Coord(axis)));
+            }
+            box.add(center + half);
+            box.add(center - half);
+        }
+    }
+    for (const Chord& chord : profile.chords) {
+        for (const Level& level : {cutter.low, cutter.high}) {
+            box.add(cutter.frame.Location().XYZ() + x * chord.a[0] + y * chord.a[1] +
+                    up * level.at(chord.a[0], chord.a[1]));
+            bulge = std::max(bulge, chord.bulge * (1 + std::hypot(level.slope_x, level.slope_y)));
+        }
+    }
+    box.enlarge(bulge + FlatOutline::gap);
+    return box;
+}
+
+bool same_frame(const gp_Ax3& one, const gp_Ax3& other) {
+    return one.Location().IsEqual(other.Location(), 0) && one.Direction().XYZ().IsEqual(other.Direction().XYZ(), 0) &&
+           one.XDirection().XYZ().IsEqual(other.XDirection().XYZ(), 0);
+}
+
+// Decides, for one cutter after the other, what it passes through.
+class Survey {
+public:
+    Survey(const BodyIndex& body, const std::vector<const StraightCutter*>& cutters) : body_(body), cutters_(cutters) {}
+
+    // Empty where something is not proven.
+    std::optional<std::vector<std::vector<Passage>>> passages() {
+        for (const StraightCutter* cutter : cutters_) {
+            if (cutter->loops.size() != 1) {
+                return refuse("a profile is a ring");
+            }
+            auto profile = flatten(cutter->loops.front());
+            if (!profile) {
+                return refuse("a profile touches itself");
+            }
+            profiles_.push_back(std::move(*profile));
+            boxes_.push_back(box_of_sweep(*cutter, profiles_.back()));
+        }
+        if (!apart_from_each_other()) {
+            return refuse("cutters are not apart from each other");
+        }
+        find_near();
+        std::vector<std::vector<Passage>> all;
+        for (size_t i = 0; i < cutters_.size(); ++i) {
+            auto passages = passages_of(i);
+            if (!passages) {
+                return std::nullopt;
+            }
+            all.push_back(std::move(*passages));
+        }
+        return all;
+    }
+
+    [[nodiscard]] const std::string& why_not() const { return why_not_; }
+
+private:
+    using Entry = CGAL::Box_intersection_d::Box_with_info_d<double, 3, int>;
+
+    std::nullopt_t refuse(const char* why) {
+        why_not_ = why;
+        return std::nullopt;
+    }
+    static Entry entry(const Box& box, int info) {
+        return {CGAL::Bbox_3(box.low[0], box.low[1], box.low[2], box.high[0], box.high[1], box.high[2]), info};
+    }
+
+    bool apart_from_each_other() {
+        if (cutters_.size() < 2) {
+            return true;
+        }
+        std::vector<Entry> entries;
+        for (size_t i = 0; i < boxes_.size(); ++i) {
+            entries.push_back(entry(boxes_[i], static_cast<int>(i)));
+        }
+        bool apart = true;
+        CGAL::box_self_intersection_d(entries.begin(), entries.end(), [&](const Entry& one, const Entry& other) {
+            const auto a = static_cast<size_t>(one.info());
+            const auto b = static_cast<size_t>(other.info());
+            apart = apart && same_frame(cutters_[a]->frame, cutters_[b]->frame) &&
+                    profiles_[a].apart_from(profiles_[b]) && !profiles_[a].contains(profiles_[b].start) &&
+                    !profiles_[b].contains(profiles_[a].start);
+        });
+        return apart;
+    }
+
+    // Which loops, and which faces that have no description, each sweep may reach.
+    void find_near() {
+        std::vector<Entry> of_body;
+        for (size_t i = 0; i < body_.loops.size(); ++i) {
+            of_body.push_back(entry(body_.loops[i].box, static_cast<int>(i)));
+        }
+        for (size_t i = 0; i < body_.faces.size(); ++i) {
+            if (body_.faces[i].kind == BodyIndex::Kind::other) {
+                of_body.push_back(entry(body_.faces[i].box, -1 - static_cast<int>(i)));
+            }
+        }
+        near_.resize(cutters_.size());
+        if (cutters_.size() <= 16) { // not worth the sorting
+            for (size_t i = 0; i < boxes_.size(); ++i) {
+                for (const Entry& it : of_body) {
+                    Box box;
+                    box.low = {it.min_coord(0), it.min_coord(1), it.min_coord(2)};
+                    box.high = {it.max_coord(0), it.max_coord(1), it.max_coord(2)};
+                    if (box.meets(boxes_[i])) {
+                        near_[i].push_back(it.info());
+                    }
+                }
+            }
+            return;
+        }
+        std::vector<Entry> of_cutters;
+        for (size_t i = 0; i < boxes_.size(); ++i) {
+            of_cutters.push_back(entry(boxes_[i], static_cast<int>(i)));
+        }
+        CGAL::box_intersection_d(of_cutters.begin(), of_cutters.end(), of_body.begin(), of_body.end(),
+                                 [&](const Entry& cutter, const Entry& part) {
+                                     near_[static_cast<size_t>(cutter.info())].push_back(part.info());
+                                 });
+    }
+
+    // The loop as it is seen along the cutter; null where it is made of curves that have no bounds here.
+    const FlatOutline* seen(int loop, const gp_Ax3& frame) {
+        if (!same_frame(frame, seen_in_)) {
+            seen_.clear();
+            seen_in_ = frame;
+        }
+        auto [it, fresh] = seen_.try_emplace(loop);
+        if (fresh) {
+            it->second = flatten(body_.loops[static_cast<size_t>(loop)].wire, frame);
+        }
+        return it->second ? &*it->second : nullptr;
+    }
+
+    std::optional<std::vector<Passage>> passages_of(size_t i) {
+        const StraightCutter& cutter = *cutters_[i];
+        std::vector<int>& near = near_[i];
+        std::map<int, std::vector<int>> by_face;
+        for (const int part : near) {
+            if (part < 0) {
+                return refuse("a curved face is near");
+            }
+            by_face[body_.loops[static_cast<size_t>(part)].face].push_back(part);
+        }
+        std::vector<Crossing> crossings;
+        for (const auto& [face, loops] : by_face) {
+            const auto crossing = crossing_of(i, face, loops);
+            if (!why_not_.empty()) {
+                return std::nullopt;
+            }
+            if (crossing) {
+                crossings.push_back(*crossing);
+            }
+        }
+        std::sort(crossings.begin(), crossings.end(),
+                  [](const Crossing& one, const Crossing& other) { return one.height < other.height; });
+        for (size_t k = 0; k + 1 < crossings.size(); ++k) {
+            if (difference(crossings[k + 1].level, crossings[k].level, profiles_[i]).low < FlatOutline::gap) {
+                return refuse("faces meet within the profile");
+            }
+        }
+        if (crossings.empty()) {
+            return boxes_[i].meets(body_.box) && lies_inside(cutter, profiles_[i])
+                       ? refuse("a cutter lies wholly inside")
+                       : std::optional(std::vector<Passage>{});
+        }
+        std::vector<Passage> passages;
+        if (!crossings.front().enters) {
+            passages.push_back({});
+        }
+        for (const Crossing& crossing : crossings) {
+            const bool open = !passages.empty() && !passages.back().to;
+            if (crossing.enters == open) {
+                return refuse("a cutter enters twice");
+            }
+            if (crossing.enters) {
+                passages.push_back({crossing, {}});
+            } else {
+                passages.back().to = crossing;
+            }
+        }
+        return passages;
+    }
+
+    // Whether, and where, the sweep passes through the face.
+    std::optional<Crossing> crossing_of(size_t i, int index, const std::vector<int>& loops) {
+        const StraightCutter& cutter = *cutters_[i];
+        const FlatOutline& profile = profiles_[i];
+        const BodyIndex::Face& face = body_.faces[static_cast<size_t>(index)];
+        const gp_Dir& axis = cutter.frame.Direction();
+        std::optional<Level> level;
+        if (face.kind == BodyIndex::Kind::plane) {
+            level = level_of(gp_Pln(face.place, face.direction), cutter.frame);
+        }
+        const bool upright = face.kind == BodyIndex::Kind::plane ? face.direction.IsNormal(axis, 1e-9)
+                                                                 : face.direction.IsParallel(axis, 1e-9);
+        if (!level && !upright) {
+            return refuse("a face stands askew near the profile");
+        }
+        bool begins = false;
+        bool ends = false;
+        if (level) {
+            const Range over = difference(*level, cutter.low, profile);
+            const Range under = difference(cutter.high, *level, profile);
+            if (over.high < -FlatOutline::gap || under.high < -FlatOutline::gap) {
+                return std::nullopt; // below or above the sweep
+            }
+            begins = std::max(std::fabs(over.low), std::fabs(over.high)) < same;
+            ends = std::max(std::fabs(under.low), std::fabs(under.high)) < same;
+            if ((!begins && over.low < FlatOutline::gap) || (!ends && under.low < FlatOutline::gap)) {
+                level.reset(); // the sweep ends near the face: good only where the face does not reach it
+            }
+        }
+        const FlatOutline::Place& at = profile.start;
+        bool beside = false;
+        bool outer_near = false;
+        for (const int loop : loops) {
+            const FlatOutline* outline = seen(loop, cutter.frame);
+            if (outline == nullptr || !profile.apart_from(*outline)) {
+                return refuse("an edge is near the profile");
+            }
+            if (profile.contains(outline->start)) {
+                return refuse("the profile covers an edge");
+            }
+            const bool outer = body_.loops[static_cast<size_t>(loop)].outer;
+            outer_near = outer_near || outer;
+            beside = beside || (!upright && outline->contains(at) != outer);
+        }
+        if (upright || beside || !outer_near) {
+            return std::nullopt;
+        }
+        if (!level) {
+            return refuse("a cutter ends near a face");
+        }
+        const bool enters = face.direction.XYZ() * axis.XYZ() < 0;
+        if ((begins && !enters) || (ends && enters)) {
+            return std::nullopt; // it only touches
+        }
+        return Crossing{index, *level, level->at(profile.center[0], profile.center[1]), enters};
+    }
+
+    [[nodiscard]] bool lies_inside(const StraightCutter& cutter, const FlatOutline& profile) const {
+        BRep_Builder builder;
+        TopoDS_Shell shell;
+        TopoDS_Solid solid;
+        builder.MakeShell(shell);
+        builder.MakeSolid(solid);
+        for (const auto& face : body_.faces) {
+            builder.Add(shell, face.face);
+        }
+        builder.Add(solid, shell);
+        const auto& at = profile.start;
+        const double height = (cutter.low.at(at[0], at[1]) + cutter.high.at(at[0], at[1])) / 2;
+        const gp_Pnt p(cutter.frame.Location().XYZ() + cutter.frame.XDirection().XYZ() * at[0] +
+                       cutter.frame.YDirection().XYZ() * at[1] + cutter.frame.Direction().XYZ() * height);
+        return BRepClass3d_SolidClassifier(solid, p, coincidence).State() != TopAbs_OUT;
+    }
+
+    const BodyIndex& body_;
+    const std::vector<const StraightCutter*>& cutters_;
+    std::vector<FlatOutline> profiles_;
+    std::vector<Box> boxes_;
+    std::vector<std::vector<int>> near_; // by cutter: loops, or -1 - face
+    std::map<int, std::optional<FlatOutline>> seen_;
+    gp_Ax3 seen_in_;
+    std::string why_not_;
+};
+
+TopAbs_Orientation flipped_if(bool flip, TopAbs_Orientation orientation = TopAbs_FORWARD) {
+    return flip ? TopAbs::Reverse(orientation) : orientation;
+}
+
+Handle(Geom_Plane) plane_on(const gp_Ax3& frame, const Level& level) {
+    const gp_XYZ x = frame.XDirection().XYZ();
+    const gp_XYZ y = frame.YDirection().XYZ();
+    const gp_XYZ up = frame.Direction().XYZ();
+    return new Geom_Plane(gp_Ax3(gp_Pnt(frame.Location().XYZ() + up * level.height),
+                                 gp_Dir(up - x * level.slope_x - y * level.slope_y), gp_Dir(x + up * level.slope_x)));
+}
+
+// Builds what the survey found.
+class Assembly {
+public:
+    explicit Assembly(const BodyIndexPtr& body) : body_(*body) { result_.left.before = body; }
+
+    // False where a plug's faces do not enclose what its profile and its height say.
+    bool add(int cutter, const StraightCutter& by, const Passage& passage) {
+        const Walls walls(by.frame, by.loops.front());
+        const Level low = passage.from ? passage.from->level : by.low;
+        const Level high = passage.to ? passage.to->level : by.high;
+        if (!walls.can_meet(low) || !walls.can_meet(high)) {
+            return false;
+        }
+        const Rim foot = walls.rim(low);
+        const Rim head = walls.rim(high);
+        const auto sides = walls.between(foot, head);
+        TopoDS_Shell shell;
+        builder_.MakeShell(shell);
+        for (size_t i = 0; i < sides.size(); ++i) {
+            builder_.Add(shell, sides[i]);
+            made(sides[i], cutter, static_cast<int>(i));
+        }
+        const TopoDS_Face floor = cap(by, foot, passage.from, cutter, StraightDivision::low_end);
+        builder_.Add(shell, floor);
+        builder_.Add(shell, cap(by, head, passage.to, cutter, StraightDivision::high_end));
+        shell.Closed(Standard_True);
+        TopoDS_Solid solid;
+        builder_.MakeSolid(solid);
+        builder_.Add(solid, shell);
+        const auto cone = measured(shell);
+        result_.left.removed.volume += cone.volume;
+        result_.left.removed.moment += cone.moment;
+        result_.division.pieces.push_back({solid, {cutter}, cone.volume, gp_Pnt(cone.moment / cone.volume)});
+
+        const auto over = integrate_face(floor, body_.apex);
+        const gp_XYZ from = over->center.XYZ() - by.frame.Location().XYZ();
+        const double x = from * by.frame.XDirection().XYZ();
+        const double y = from * by.frame.YDirection().XYZ();
+        const double expected = over->area / std::sqrt(1 + low.slope_x * low.slope_x + low.slope_y * low.slope_y) *
+                                (high.at(x, y) - low.at(x, y));
+        off_ += std::fabs(cone.volume - expected);
+        return std::fabs(cone.volume - expected) <= 1e-9 * expected;
+    }
+
+    StraightDivision finish() {
+        TopoDS_Shell shell;
+        builder_.MakeShell(shell);
+        auto& origins = result_.division.origins;
+        for (size_t i = 0; i < body_.faces.size(); ++i) {
+            const TopoDS_Face& before = body_.faces[i].face;
+            const auto at = holes_.find(static_cast<int>(i));
+            if (at == holes_.end()) {
+                builder_.Add(shell, before);
+                origins.push_back({before, before});
+                continue;
+            }
+            TopoDS_Face now = same_surface(before);
+            for (TopoDS_Iterator it(before.Oriented(TopAbs_FORWARD)); it.More(); it.Next()) {
+                builder_.Add(now, it.Value());
+            }
+            for (const TopoDS_Wire& wire : at->second) {
+                builder_.Add(now, wire);
+            }
+            now.Orientation(before.Orientation());
+            builder_.Add(shell, now);
+            origins.push_back({now, before});
+            result_.left.pierced.push_back({static_cast<int>(i), now, at->second});
+        }
+        for (const TopoDS_Face& face : result_.left.made) {
+            builder_.Add(shell, face);
+        }
+        origins.insert(origins.end(), caps_.begin(), caps_.end());
+        shell.Closed(Standard_True);
+        TopoDS_Solid solid;
+        builder_.MakeSolid(solid);
+        builder_.Add(solid, shell);
+        const double left = body_.volume() - result_.left.removed.volume;
+        const gp_XYZ moment = body_.cone.moment - result_.left.removed.moment;
+        auto& division = result_.division;
+        division.pieces.insert(division.pieces.begin(), {solid, {}, left, gp_Pnt(moment / left)});
+        division.workpiece_volume = body_.volume();
+        division.imbalance = off_ / body_.volume();
+        return std::move(result_);
+    }
+
+private:
+    // The plug's side keeps it as it looks, what is left of the body looks the other way.
+    void made(const TopoDS_Face& face, int cutter, int piece) {
+        result_.made.push_back({face, cutter, piece});
+        result_.left.made.push_back(TopoDS::Face(face.Reversed()));
+    }
+
+    static TopoDS_Face same_surface(const TopoDS_Face& face) {
+        const BRep_Builder builder;
+        TopLoc_Location location;
+        const Handle(Geom_Surface) surface = BRep_Tool::Surface(face, location);
+        TopoDS_Face made;
+        builder.MakeFace(made, surface, location, BRep_Tool::Tolerance(face));
+        return made;
+    }
+
+    TopoDS_Face cap(const StraightCutter& by, const Rim& rim, const std::optional<Crossing>& crossing, int cutter,
+                    int end) {
+        if (!crossing) {
+            const Handle(Geom_Plane) plane = plane_on(by.frame, rim.level);
+            Walls::lay_on(rim, plane, {});
+            TopoDS_Face face;
+            builder_.MakeFace(face, plane, coincidence);
+            builder_.Add(face, rim.wire);
+            face.Orientation(flipped_if(end == StraightDivision::low_end));
+            made(face, cutter, end);
+            return face;
+        }
+        const TopoDS_Face& pierced = body_.faces[static_cast<size_t>(crossing->face)].face;
+        TopoDS_Face face = same_surface(pierced);
+        TopLoc_Location location;
+        Walls::lay_on(rim, Handle(Geom_Plane)::DownCast(BRep_Tool::Surface(pierced, location)), location);
+        // The rim runs counterclockwise about the axis; the cap looks where the face looks.
+        const bool reversed = pierced.Orientation() == TopAbs_REVERSED;
+        const auto around = flipped_if(crossing->enters != reversed);
+        builder_.Add(face, rim.wire.Oriented(around));
+        face.Orientation(pierced.Orientation());
+        caps_.push_back({face, pierced});
+        holes_[crossing->face].push_back(TopoDS::Wire(rim.wire.Oriented(TopAbs::Reverse(around))));
+        return face;
+    }
+
+    [[nodiscard]] VolumeMeter::Cone measured(const TopoDS_Shape& shell) const {
+        VolumeMeter::Cone sum;
+        for (TopoDS_Iterator it(shell); it.More(); it.Next()) {
+            const auto cone = VolumeMeter::cone_over(it.Value(), body_.apex);
+            sum.volume += cone.volume;
+            sum.moment += cone.moment;
+        }
+        return sum;
+    }
+
+    const BodyIndex& body_;
+    BRep_Builder builder_;
+    std::map<int, std::vector<TopoDS_Wire>> holes_; // by face
+    std::vector<FaceOrigin> caps_;
+    double off_ = 0;
+    StraightDivision result_;
+};
+
+} // namespace
+
+std::optional<StraightDivision> divide_straight(const BodyIndexPtr& workpiece,
+                                                const std::vector<const StraightCutter*>& cutters,
+                                                std::string& why_not) {
+    Survey survey(*workpiece, cutters);
+    const auto passages = survey.passages();
+    if (!passages) {
+        why_not = survey.why_not();
+        return std::nullopt;
+    }
+    Assembly assembly(workpiece);
+    for (size_t i = 0; i < cutters.size(); ++i) {
+        for (const Passage& passage : (*passages)[i]) {
+            if (!assembly.add(static_cast<int>(i), *cutters[i], passage)) {
+                why_not = "a plug does not enclose what it should";
+                return std::nullopt;
+            }
+        }
+    }
+    return assembly.finish();
+}
+
+} // namespace kervo::geom

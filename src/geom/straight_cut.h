@@ -1,0 +1,37 @@
+// Straight cuts whose sides meet no edge: holes and pockets that enter and leave through flat faces, or end in the
+// material. The faces they pass through get a loop each and the body new sides, without any general algorithm; all else
+// stays what it is. Where it is not proven that this is the cut, nothing is done, and the general way must be gone.
+#pragma once
+
+#include "geom/body_index.h"
+#include "geom/divide.h"
+#include "geom/walls.h"
+
+namespace kervo::geom {
+
+/// A profile swept along the normal of its frame, from one plane across it to another.
+struct StraightCutter {
+    gp_Ax3 frame;
+    std::vector<OutlineLoop> loops; ///< the outer one first
+    Level low, high;                ///< `low` lies below `high` all over the profile
+};
+
+struct StraightDivision {
+    Division division; ///< origins of the faces that lie on faces of the workpiece
+    struct Made {
+        TopoDS_Shape face; ///< shared by the plug and what is left
+        int cutter = 0;
+        int piece = 0; ///< of the outer loop; `low_end` or `high_end`
+    };
+    static constexpr int low_end = -1, high_end = -2;
+    std::vector<Made> made;
+    IndexChange left; ///< how the first piece, what is left of the workpiece, differs from it
+};
+
+/// Either the division, the same as the general one: what lies outside of all cutters first, then each cutter's plugs,
+/// from low to high; or, in `why_not`, what is not proven. The profiles must keep 1e-5 mm from all edges and from each
+/// other; other faces near the sweep must be flat or ruled along it.
+std::optional<StraightDivision>
+divide_straight(const BodyIndexPtr& workpiece, const std::vector<const StraightCutter*>& cutters, std::string& why_not);
+
+} // namespace kervo::geom

@@ -1,0 +1,55 @@
+// Walls over an outline, between planes that lie across it: what a prism and a straight hole are made of. Everything is
+// built piece by piece, with exact curves in the parameters of every face, and without the kernel's general sweeping.
+#pragma once
+
+#include "geom/profile.h"
+
+#include <Geom_Plane.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Vertex.hxx>
+#include <TopoDS_Wire.hxx>
+
+namespace kervo::geom {
+
+/// A plane across the normal of a frame: at (x, y) of the frame it lies `height` + `slope_x` x + `slope_y` y over it.
+struct Level {
+    double height = 0, slope_x = 0, slope_y = 0;
+    [[nodiscard]] double at(double x, double y) const { return height + slope_x * x + slope_y * y; }
+    [[nodiscard]] bool flat() const { return slope_x == 0 && slope_y == 0; }
+};
+/// Nothing for a plane that stands upright on the frame.
+std::optional<Level> level_of(const gp_Pln& plane, const gp_Ax3& frame);
+
+/// Where the walls over one loop meet a level.
+struct Rim {
+    Level level;
+    std::vector<TopoDS_Edge> edges;      ///< one for each piece of the loop, forward on its curve
+    std::vector<TopoDS_Vertex> vertices; ///< at the start of each piece
+    std::vector<Handle(Geom_Curve)> curves;
+    TopoDS_Wire wire; ///< in the order of the loop: outer loops run counterclockwise about the frame's normal
+};
+
+class Walls {
+public:
+    Walls(const gp_Ax3& frame, const OutlineLoop& loop) : frame_(frame), loop_(loop) {}
+
+    /// Whether the walls can be built: parts of ellipses meet no sloping level.
+    [[nodiscard]] bool can_meet(const Level& level) const;
+    [[nodiscard]] Rim rim(const Level& level) const;
+    /// One face for each piece of the loop, looking away from what the loop encloses. `low` lies below `high`
+    /// everywhere.
+    [[nodiscard]] std::vector<TopoDS_Face> between(const Rim& low, const Rim& high) const;
+    /// Gives the rim's edges their curves in the parameters of a flat face.
+    static void lay_on(const Rim& rim, const Handle(Geom_Plane) & plane, const TopLoc_Location& location);
+
+private:
+    [[nodiscard]] gp_Pnt at(double x, double y, double height) const;
+    [[nodiscard]] Handle(Geom_Curve)
+        curve(const OutlinePiece& piece, const Level& level, double& first, double& last) const;
+    [[nodiscard]] Handle(Geom_Surface) surface(const OutlinePiece& piece) const;
+
+    const gp_Ax3& frame_;
+    const OutlineLoop& loop_;
+};
+
+} // namespace kervo::geom

@@ -1,0 +1,257 @@
+// The straight cut against the general one: where it is taken, it gives the same solids.
+#include "geom/straight_cut.h"
+#include "geom/walls.h"
+
+#include <gp_Trsf.hxx>
+
+#include <gtest/gtest.h>
+
+#include <algorithm>
+#include <cmath>
+#include <random>
+
+using namespace kervo;
+using namespace kervo::geom;
+
+namespace {
+
+constexpr double pi = 3.14159265358979323846;
+
+struct Dice {
+    std::mt19937 source;
+    double between(double low, double high) { return std::uniform_real_distribution<double>(low, high)(source); }
+    int upto(int count) { return std::uniform_int_distribution<int>(0, count - 1)(source); }
+};
+
+int next_vertex = 1;
+
+OutlinePiece line(double x0, double y0, double x1, double y1, int a, int b) {
+    OutlinePiece piece;
+    piece.start = {x0, y0};
+    piece.end = {x1, y1};
+    piece.start_vertex = a;
+    piece.end_vertex = b;
+    piece.curve = std::to_string(a);
+    return piece;
+}
+OutlinePiece arc(double x, double y, double r, double from, double sweep, int a, int b) {
+    OutlinePiece piece;
+    piece.center = {x, y};
+    piece.radius = r;
+    piece.from = from;
+    piece.sweep = sweep;
+    piece.start = {x + r * std::cos(from), y + r * std::sin(from)};
+    piece.end = {x + r * std::cos(from + sweep), y + r * std::sin(from + sweep)};
+    piece.start_vertex = a;
+    piece.end_vertex = b;
+    piece.curve = std::to_string(a);
+    return piece;
+}
+OutlineLoop circle(double x, double y, double r) {
+    const int v = next_vertex++;
+    return {arc(x, y, r, 0, 2 * pi, v, v)};
+}
+OutlineLoop polygon(const std::vector<std::array<double, 2>>& corners) {
+    OutlineLoop loop;
+    const int first = next_vertex;
+    const int count = static_cast<int>(corners.size());
+    next_vertex += count;
+    for (int i = 0; i < count; ++i) {
+        const auto& a = corners[static_cast<size_t>(i)];
+        const auto& b = corners[static_cast<size_t>((i + 1) % count)];
+        loop.push_back(line(a[0], a[1], b[0], b[1], first + i, first + (i + 1) % count));
+    }
+    return loop;
+}
+OutlineLoop slot(double x, double y, double length, double r) {
+    const int v = next_vertex;
+    next_vertex += 4;
+    return {line(x, y - r, x + length, y - r, v, v + 1), arc(x + length, y, r, -pi / 2, pi, v + 1, v + 2),
+            line(x + length, y + r, x, y + r, v + 2, v + 3), arc(x, y, r, pi / 2, pi, v + 3, v)};
+}
+// A plate's corner with a hollow: an arc that runs clockwise.
+OutlineLoop bitten(double x, double y, double size) {
+    const int v = next_vertex;
+    next_vertex += 5;
+    const double r = size / 2;
+    return {line(x, y, x + size, y, v, v + 1), line(x + size, y, x + size, y + r, v + 1, v + 2),
+            arc(x + size, y + size, r, -pi / 2, -pi / 2, v + 2, v + 3),
+            line(x + r, y + size, x, y + size, v + 3, v + 4), line(x, y + size, x, y, v + 4, v)};
+}
+// Closed and smooth: the hull of its poles is a square.
+OutlineLoop cushion(double x, double y, double size) {
+    const int v = next_vertex;
+    next_vertex += 2;
+    OutlinePiece one;
+    one.degree = 3;
+    one.knots = {0, 0, 0, 0, 1, 1, 1, 1};
+    one.poles = {{x, y - size}, {x + size, y - size}, {x + size, y + size}, {x, y + size}};
+    one.sweep = 1;
+    one.start = one.poles.front();
+    one.end = one.poles.back();
+    one.start_vertex = v;
+    one.end_vertex = v + 1;
+    one.curve = std::to_string(v);
+    OutlinePiece two = one;
+    two.poles = {{x, y + size}, {x - size, y + size}, {x - size, y - size}, {x, y - size}};
+    two.start = two.poles.front();
+    two.end = two.poles.back();
+    two.start_vertex = v + 1;
+    two.end_vertex = v;
+    two.curve = std::to_string(v + 1);
+    return {one, two};
+}
+OutlineLoop any_profile(Dice& dice, double x, double y) {
+    switch (dice.upto(6)) {
+    case 0:
+        return polygon({{x, y}, {x + dice.between(2, 9), y - 1}, {x + 3, y + dice.between(2, 8)}});
+    case 1:
+        return slot(x, y, dice.between(1, 12), dice.between(0.5, 3));
+    case 2:
+        return bitten(x, y, dice.between(2, 8));
+    case 3:
+        return cushion(x, y, dice.between(1, 5));
+    default:
+        return circle(x, y, dice.between(0.5, 5));
+    }
+}
+
+TopoDS_Shape solid_of(const StraightCutter& cutter) {
+    const double reach = 400;
+    ShapeWithRoles solid = make_prism(cutter.frame, cutter.loops, cutter.low.flat() ? cutter.low.height : -reach,
+                                      cutter.high.flat() ? cutter.high.height : reach);
+    const gp_Vec up(cutter.frame.Direction());
+    for (const Level& level : {cutter.low, cutter.high}) {
+        if (!level.flat()) {
+            const gp_Vec normal = up - gp_Vec(cutter.frame.XDirection()) * level.slope_x -
+                                  gp_Vec(cutter.frame.YDirection()) * level.slope_y;
+            const gp_Pnt on = cutter.frame.Location().Translated(up * level.height);
+            const gp_Pnt keep = on.Translated(up * (&level == &cutter.low ? 100 : -100));
+            solid = *trim_by_plane(solid, gp_Pln(on, gp_Dir(normal)), keep, "end");
+        }
+    }
+    return solid.shape;
+}
+
+struct Piece {
+    std::vector<int> inside;
+    double volume = 0;
+    Counts counts;
+    TopoDS_Shape solid;
+};
+std::vector<Piece> sorted(const Division& division) {
+    std::vector<Piece> pieces;
+    for (const DividedPiece& piece : division.pieces) {
+        pieces.push_back({piece.inside, piece.volume, count(piece.solid), piece.solid});
+    }
+    std::sort(pieces.begin(), pieces.end(), [](const Piece& one, const Piece& other) {
+        return one.inside != other.inside ? one.inside < other.inside : one.volume < other.volume;
+    });
+    return pieces;
+}
+
+void expect_same(const Division& straight, const Division& general, double size, const std::string& what) {
+    const auto ours = sorted(straight);
+    const auto theirs = sorted(general);
+    ASSERT_EQ(ours.size(), theirs.size()) << what;
+    for (size_t i = 0; i < ours.size(); ++i) {
+        EXPECT_EQ(ours[i].inside, theirs[i].inside) << what;
+        EXPECT_NEAR(ours[i].volume, theirs[i].volume, 1e-9 * size) << what;
+        EXPECT_NEAR(ours[i].volume, volume_of(ours[i].solid), 1e-9 * size) << what;
+        EXPECT_EQ(ours[i].counts.faces, theirs[i].counts.faces) << what;
+        EXPECT_EQ(ours[i].counts.edges, theirs[i].counts.edges) << what;
+        EXPECT_EQ(ours[i].counts.vertices, theirs[i].counts.vertices) << what;
+        EXPECT_EQ(ours[i].counts.loops, theirs[i].counts.loops) << what;
+        EXPECT_EQ(ours[i].counts.faces_by_surface, theirs[i].counts.faces_by_surface) << what;
+        EXPECT_TRUE(is_closed(ours[i].solid)) << what;
+        EXPECT_TRUE(is_valid(ours[i].solid)) << what << " piece " << i;
+    }
+}
+
+// A block with one slanting side on top, lying anywhere, with a few holes.
+TopoDS_Shape any_block(Dice& dice, gp_Ax3& frame, double& slope) {
+    frame = gp_Ax3(gp_Pnt(dice.between(-50, 50), dice.between(-50, 50), dice.between(-50, 50)),
+                   gp_Dir(dice.between(-1, 1), dice.between(-1, 1), dice.between(0.1, 1)));
+    slope = dice.upto(2) == 0 ? 0 : dice.between(-0.3, 0.3);
+    StraightCutter block{
+        frame, {polygon({{-30, -20}, {30, -20}, {30, 20}, {-30, 20}})}, {-8, 0, 0}, {8, slope, 0.1 * slope}};
+    return solid_of(block);
+}
+
+TEST(StraightCut, GivesWhatTheGeneralCutGives) {
+    Dice dice{std::mt19937(71)};
+    Progress progress;
+    int taken = 0;
+    std::map<std::string, int> refused;
+    for (int round = 0; round < 2000; ++round) {
+        gp_Ax3 frame;
+        double slope = 0;
+        TopoDS_Shape body = any_block(dice, frame, slope);
+        const double size = volume_of(body);
+        for (int step = 0; step < 2; ++step) {
+            std::vector<StraightCutter> cutters;
+            const int many = 1 + dice.upto(4);
+            for (int i = 0; i < many; ++i) {
+                gp_Ax3 from = frame;
+                if (dice.upto(5) == 0) { // askew
+                    from = gp_Ax3(frame.Location(), gp_Dir(gp_Vec(frame.Direction()) * 3 + gp_Vec(frame.XDirection())),
+                                  frame.YDirection());
+                }
+                StraightCutter cutter{
+                    from, {any_profile(dice, dice.between(-30, 24), dice.between(-18, 16))}, {-40, 0, 0}, {40, 0, 0}};
+                switch (dice.upto(5)) {
+                case 0:
+                    cutter.low.height = dice.between(-7, 2); // a pocket
+                    break;
+                case 1:
+                    cutter.high.height = dice.between(-9, 7);
+                    break;
+                case 2:
+                    cutter.low.height = -8; // from face to face
+                    cutter.high = {8, slope, 0.1 * slope};
+                    if (from.Direction().IsEqual(frame.Direction(), 1e-9)) {
+                        break;
+                    }
+                    cutter.high = {40, 0, 0};
+                    break;
+                default:
+                    break;
+                }
+                cutters.push_back(std::move(cutter));
+            }
+            std::vector<const StraightCutter*> straight;
+            std::vector<TopoDS_Shape> solids;
+            for (const StraightCutter& cutter : cutters) {
+                straight.push_back(&cutter);
+                solids.push_back(solid_of(cutter));
+            }
+            const BodyIndexPtr index = index_of(body);
+            if (index == nullptr) {
+                break;
+            }
+            std::string why;
+            const auto result = divide_straight(index, straight, why);
+            if (!result) {
+                ++refused[why];
+                break;
+            }
+            ++taken;
+            const auto general = divide(body, solids, progress);
+            ASSERT_TRUE(general) << round;
+            expect_same(result->division, *general, size, "round " + std::to_string(round));
+            const BodyIndexPtr after = changed(result->left);
+            body = result->division.pieces.front().solid;
+            EXPECT_NEAR(after->volume(), volume_of(body), 1e-9 * size);
+            EXPECT_EQ(after->loops.size(), index_of(body)->loops.size());
+            if (HasFailure()) {
+                return;
+            }
+        }
+    }
+    EXPECT_GT(taken, 400);
+    for (const char* reason : {"an edge is near the profile", "cutters are not apart from each other"}) {
+        EXPECT_GT(refused[reason], 20) << reason;
+    }
+}
+
+} // namespace
