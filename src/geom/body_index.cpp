@@ -7,6 +7,7 @@
 #include <BRepBndLib.hxx>
 #include <BRep_Tool.hxx>
 #include <BndLib_Add3dCurve.hxx>
+#include <OSD_Parallel.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
@@ -41,6 +42,8 @@ bool Box::meets(const Box& other) const {
 }
 
 namespace {
+
+constexpr int few_faces = 64; // not worth a second thread
 
 Box box_from(const Bnd_Box& bounds) {
     Box box;
@@ -148,34 +151,50 @@ BodyIndex::Face described(const TopoDS_Face& face) {
 
 } // namespace
 
-void BodyIndex::append(const TopoDS_Face& face) {
-    Face entry = described(face);
-    const int index = static_cast<int>(faces.size());
-    if (entry.kind != Kind::other) {
-        const size_t first = loops.size();
-        size_t largest = first;
-        for (TopoDS_Iterator it(face); it.More(); it.Next()) {
-            if (it.Value().ShapeType() == TopAbs_WIRE) {
-                loops.push_back({index, TopoDS::Wire(it.Value()), box_of_wire(it.Value()), false});
-                entry.box.add(loops.back().box);
-                // What lies outermost reaches farthest on every side.
-                const auto size = [&](size_t at) {
-                    double sum = 0;
-                    for (size_t i = 0; i < 3; ++i) {
-                        sum += loops[at].box.high[i] - loops[at].box.low[i];
-                    }
-                    return sum;
-                };
-                largest = size(loops.size() - 1) > size(largest) ? loops.size() - 1 : largest;
-            }
+namespace {
+
+struct Described {
+    BodyIndex::Face face;
+    std::vector<BodyIndex::Loop> loops;
+};
+
+Described described_with_loops(const TopoDS_Face& face) {
+    Described made{described(face), {}};
+    if (made.face.kind == BodyIndex::Kind::other) {
+        return made;
+    }
+    const auto size = [&](const BodyIndex::Loop& loop) {
+        double sum = 0;
+        for (size_t i = 0; i < 3; ++i) {
+            sum += loop.box.high[i] - loop.box.low[i];
         }
-        if (largest < loops.size()) {
-            loops[largest].outer = true;
+        return sum;
+    };
+    for (TopoDS_Iterator it(face); it.More(); it.Next()) {
+        if (it.Value().ShapeType() == TopAbs_WIRE) {
+            made.loops.push_back({0, TopoDS::Wire(it.Value()), box_of_wire(it.Value()), false});
+            made.face.box.add(made.loops.back().box);
         }
     }
-    box.add(entry.box);
-    faces.push_back(std::move(entry));
+    // What lies outermost reaches farthest on every side.
+    const auto outer = std::max_element(made.loops.begin(), made.loops.end(),
+                                        [&](const auto& one, const auto& other) { return size(one) < size(other); });
+    if (outer != made.loops.end()) {
+        outer->outer = true;
+    }
+    return made;
 }
+
+void append(BodyIndex& index, Described made) {
+    for (BodyIndex::Loop& loop : made.loops) {
+        loop.face = static_cast<int>(index.faces.size());
+        index.loops.push_back(std::move(loop));
+    }
+    index.box.add(made.face.box);
+    index.faces.push_back(std::move(made.face));
+}
+
+} // namespace
 
 BodyIndexPtr index_of(const TopoDS_Shape& shape) {
     const auto solids = solids_of(shape);
@@ -192,15 +211,30 @@ BodyIndexPtr index_of(const TopoDS_Shape& shape) {
     if (shell.IsNull()) {
         return nullptr;
     }
-    auto index = std::make_shared<BodyIndex>();
+    std::vector<TopoDS_Face> faces;
     for (TopoDS_Iterator it(shell); it.More(); it.Next()) {
-        index->append(TopoDS::Face(it.Value()));
+        faces.push_back(TopoDS::Face(it.Value()));
     }
-    index->apex = VolumeMeter(shape).apex();
-    for (const auto& entry : index->faces) {
-        const auto measured = VolumeMeter::cone_over(entry.face, index->apex);
-        index->cone.volume += measured.volume;
-        index->cone.moment += measured.moment;
+    const int count = static_cast<int>(faces.size());
+    std::vector<Described> made(faces.size());
+    OSD_Parallel::For(
+        0, count, [&](int i) { made[static_cast<size_t>(i)] = described_with_loops(faces[static_cast<size_t>(i)]); },
+        count < few_faces);
+    auto index = std::make_shared<BodyIndex>();
+    for (Described& each : made) {
+        append(*index, std::move(each));
+    }
+    index->apex = VolumeMeter::apex_within(index->box.corners());
+    std::vector<VolumeMeter::Cone> cones(faces.size());
+    OSD_Parallel::For(
+        0, count,
+        [&](int i) {
+            cones[static_cast<size_t>(i)] = VolumeMeter::cone_over(faces[static_cast<size_t>(i)], index->apex);
+        },
+        count < few_faces);
+    for (const VolumeMeter::Cone& cone : cones) {
+        index->cone.volume += cone.volume;
+        index->cone.moment += cone.moment;
     }
     return index;
 }
@@ -214,7 +248,7 @@ BodyIndexPtr changed(const IndexChange& change) {
         }
     }
     for (const TopoDS_Face& face : change.made) {
-        index->append(face);
+        append(*index, described_with_loops(face));
     }
     index->cone.volume -= change.removed.volume;
     index->cone.moment -= change.removed.moment;

@@ -19,6 +19,9 @@ struct Box {
     void add(const Box& other);
     void enlarge(double gap);
     [[nodiscard]] bool meets(const Box& other) const;
+    [[nodiscard]] std::array<double, 6> corners() const {
+        return {low[0], low[1], low[2], high[0], high[1], high[2]};
+    }
 };
 
 struct BodyIndex {
@@ -45,7 +48,6 @@ struct BodyIndex {
 
     /// The volume of the cones over all faces of the body adds up to its own (mm^3).
     [[nodiscard]] double volume() const { return cone.volume; }
-    void append(const TopoDS_Face& face);
 };
 using BodyIndexPtr = std::shared_ptr<const BodyIndex>;
 

@@ -20,7 +20,7 @@ struct DividedPiece {
 
 struct Division {
     std::vector<DividedPiece> pieces;
-    std::vector<FaceOrigin> origins; ///< for every face of every piece; workpiece faces come before cutter faces
+    std::vector<FaceOrigin> origins; ///< of the faces of the pieces; workpiece faces come before cutter faces
     double workpiece_volume = 0;     ///< mm^3
     double imbalance = 0;            ///< |sum of pieces - workpiece| / workpiece
 };

@@ -89,10 +89,11 @@ VolumeMeter::Cone cone_over_forward(const TopoDS_Face& face, const gp_Pnt& apex)
 
 } // namespace
 
-VolumeMeter::VolumeMeter(const TopoDS_Shape& around) {
-    // Beside the middle, so that hardly any face lies in a plane with it: such a face has no cone and no centre.
-    const auto box = box_of(around);
-    apex_ = gp_Pnt(box[0] * 0.53 + box[3] * 0.47, box[1] * 0.46 + box[4] * 0.54, box[2] * 0.51 + box[5] * 0.49);
+VolumeMeter::VolumeMeter(const TopoDS_Shape& around) : apex_(apex_within(box_of(around))) {}
+
+// Beside the middle, so that hardly any face lies in a plane with it: such a face has no cone and no centre.
+gp_Pnt VolumeMeter::apex_within(const std::array<double, 6>& box) {
+    return {box[0] * 0.53 + box[3] * 0.47, box[1] * 0.46 + box[4] * 0.54, box[2] * 0.51 + box[5] * 0.49};
 }
 
 VolumeMeter::Cone VolumeMeter::cone_over(const TopoDS_Shape& face, const gp_Pnt& apex) {

@@ -35,7 +35,8 @@ public:
     Measured measure(const TopoDS_Shape& shape);
     /// Over a face as it is oriented; it is integrated anew.
     [[nodiscard]] static Cone cone_over(const TopoDS_Shape& face, const gp_Pnt& apex);
-    [[nodiscard]] const gp_Pnt& apex() const { return apex_; }
+    /// A place in the box for the tips of cones.
+    static gp_Pnt apex_within(const std::array<double, 6>& box);
 
 private:
     gp_Pnt apex_; ///< the integrals are volumes of cones over the faces with their tips here

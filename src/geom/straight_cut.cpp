@@ -400,7 +400,6 @@ public:
             const auto at = holes_.find(static_cast<int>(i));
             if (at == holes_.end()) {
                 builder_.Add(shell, before);
-                origins.push_back({before, before});
                 continue;
             }
             TopoDS_Face now = same_surface(before);

@@ -17,7 +17,7 @@ struct StraightCutter {
 };
 
 struct StraightDivision {
-    Division division; ///< origins of the faces that lie on faces of the workpiece
+    Division division; ///< origins of the new faces that lie on faces of the workpiece
     struct Made {
         TopoDS_Shape face; ///< shared by the plug and what is left
         int cutter = 0;

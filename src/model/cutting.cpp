@@ -68,7 +68,7 @@ public:
     [[nodiscard]] FaceNames names() const {
         FaceNames all;
         for (const SweptRegion& region : swept_) {
-            add_names(all, name_fresh(step_, region.solid())->names);
+            all.add(name_fresh(step_, region.solid())->names);
         }
         return all;
     }
@@ -85,12 +85,6 @@ public:
         }
         const auto& solid = region.solid();
         return name_fresh(step_, solid)->names.Find(solid.roles[static_cast<size_t>(made.piece)].face);
-    }
-
-    static void add_names(FaceNames& all, const FaceNames& more) {
-        for (FaceNames::Iterator it(more); it.More(); it.Next()) {
-            all.Bind(it.Key(), it.Value());
-        }
     }
 
 private:
@@ -203,7 +197,7 @@ private:
             division = std::move(*general);
             workpiece.names = cutters_.names();
             workpiece.origins = division->origins;
-            Cutters::add_names(workpiece.names, body->names);
+            workpiece.names.add(body->names);
         }
         workpiece.pieces = identify_pieces(id, *division, cutters_.keys, workpiece.names);
         output_.imbalance = std::max(output_.imbalance, division->imbalance);
@@ -270,12 +264,19 @@ private:
             answers_.report("verdicts", united.finding());
             return;
         }
+        NCollection_DataMap<TopoDS_Shape, std::vector<TopoDS_Shape>, TopTools_ShapeMapHasher> before;
+        for (const geom::FaceOrigin& inner : workpiece.origins) {
+            auto* known = before.ChangeSeek(inner.result);
+            (known != nullptr ? known : before.Bound(inner.result, {}))->push_back(inner.source);
+        }
         std::vector<geom::FaceOrigin> origins;
         for (const geom::FaceOrigin& outer : united->origins) {
-            for (const geom::FaceOrigin& inner : workpiece.origins) {
-                if (inner.result.IsSame(outer.source)) {
-                    origins.push_back({outer.result, inner.source});
+            if (const auto* sources = before.Seek(outer.source)) {
+                for (const TopoDS_Shape& source : *sources) {
+                    origins.push_back({outer.result, source});
                 }
+            } else { // a face that the cut did not touch
+                origins.push_back(outer);
             }
         }
         output_.bodies[workpiece.id] = name_result(united->shape, origins, workpiece.names);
@@ -339,7 +340,7 @@ void add_bodies(const std::vector<SweptRegion>& made, const References* unite_wi
     FaceNames names;
     for (const BodyPtr& part : parts) {
         shapes.push_back(part->shape);
-        Cutters::add_names(names, part->names);
+        names.add(part->names);
     }
     const auto united = geom::unite(shapes, {}, *inputs.progress);
     if (!united) {

@@ -34,6 +34,41 @@ FaceName FaceName::parse(const std::string& text) {
     return name;
 }
 
+const FaceName& FaceNames::Find(const TopoDS_Shape& face) const {
+    const FaceName* name = Seek(face);
+    return name != nullptr ? *name : own_.Find(face); // which says that there is none
+}
+
+void FaceNames::Bind(const TopoDS_Shape& face, FaceName name) {
+    doubtful_ = doubtful_ || name.ambiguous;
+    own_.Bind(face, std::move(name));
+}
+
+void FaceNames::add(const FaceNames& more) {
+    doubtful_ = doubtful_ || more.doubtful_;
+    if (more.settled_) {
+        for (Map::Iterator it(*more.settled_); it.More(); it.Next()) {
+            own_.Bind(it.Key(), it.Value());
+        }
+    }
+    for (Map::Iterator it(more.own_); it.More(); it.Next()) {
+        own_.Bind(it.Key(), it.Value());
+    }
+}
+
+void FaceNames::settle() {
+    constexpr int few = 4; // times more are settled than not
+    if (settled_ && own_.Extent() * few < settled_->Extent()) {
+        return;
+    }
+    auto all = std::make_shared<Map>(settled_ ? *settled_ : Map());
+    for (Map::Iterator it(own_); it.More(); it.Next()) {
+        all->Bind(it.Key(), it.Value());
+    }
+    own_.Clear();
+    settled_ = std::move(all);
+}
+
 namespace {
 // Marks the member that has nothing but what all share; without it, its name would be that of the undivided whole.
 const std::string nothing_of_its_own = "~";
@@ -96,11 +131,13 @@ void separate_equal_names(Body& body) {
         }
         const auto distinctions = tell_apart(around);
         for (size_t i = 0; i < members.size(); ++i) {
-            FaceName& name = body.names.ChangeFind(faces[static_cast<size_t>(members[i])]);
+            const TopoDS_Shape& face = faces[static_cast<size_t>(members[i])];
+            FaceName name = body.names.Find(face);
             std::set<std::string> parts(name.parts.begin(), name.parts.end());
             parts.insert(distinctions[i].own.begin(), distinctions[i].own.end());
             name.parts = {parts.begin(), parts.end()};
             name.ambiguous = name.ambiguous || distinctions[i].ambiguous;
+            body.names.Bind(face, std::move(name));
         }
     }
 }
@@ -121,6 +158,7 @@ BodyPtr name_fresh(int step, const geom::ShapeWithRoles& made) {
         }
     }
     separate_equal_names(*body);
+    body->names.settle();
     return body;
 }
 
@@ -128,19 +166,33 @@ BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigi
                     const geom::IndexChange* change) {
     auto body = std::make_shared<Body>();
     body->shape = shape;
-    body->index =
-        change != nullptr ? std::make_shared<geom::LazyIndex>(*change) : std::make_shared<geom::LazyIndex>(shape);
+    body->index = change != nullptr ? std::make_shared<geom::LazyIndex>(*change)
+                                    : std::make_shared<geom::LazyIndex>(shape);
+    if (change != nullptr) {
+        body->names = inputs;
+    }
     for (const geom::FaceOrigin& origin : origins) {
         if (const FaceName* name = inputs.Seek(origin.source); name != nullptr && !body->names.IsBound(origin.result)) {
             body->names.Bind(origin.result, *name);
         }
     }
+    if (change != nullptr) { // all other names are what they were, told apart
+        std::set<std::string> made;
+        if (!inputs.doubtful() && std::all_of(change->made.begin(), change->made.end(), [&](const TopoDS_Face& face) {
+                return made.insert(body->names.Find(face).text()).second;
+            })) {
+            body->names.settle();
+            return body;
+        }
+    }
     for (const TopoDS_Shape& face : geom::faces_of(shape)) {
         if (!body->names.IsBound(face)) {
-            body->names.Bind(face, FaceName{"unknown", {}, false}); // told apart by neighbours like all others
+            const FaceName* own = inputs.Seek(face);
+            body->names.Bind(face, own != nullptr ? *own : FaceName{"unknown", {}, false});
         }
     }
     separate_equal_names(*body);
+    body->names.settle();
     return body;
 }
 

@@ -27,7 +27,30 @@ struct FaceName {
     friend bool operator==(const FaceName&, const FaceName&) = default;
 };
 
-using FaceNames = NCollection_DataMap<TopoDS_Shape, FaceName, TopTools_ShapeMapHasher>;
+/// Names by face. A copy shares what is settled, so that a body that differs in a few faces costs only those; a name may
+/// be kept of a face that the body no longer has.
+class FaceNames {
+public:
+    [[nodiscard]] const FaceName* Seek(const TopoDS_Shape& face) const {
+        const FaceName* own = own_.Seek(face);
+        return own != nullptr || !settled_ ? own : settled_->Seek(face);
+    }
+    /// Of a face that has one.
+    [[nodiscard]] const FaceName& Find(const TopoDS_Shape& face) const;
+    [[nodiscard]] bool IsBound(const TopoDS_Shape& face) const { return Seek(face) != nullptr; }
+    void Bind(const TopoDS_Shape& face, FaceName name);
+    void add(const FaceNames& more);
+    /// Whether some name is ambiguous.
+    [[nodiscard]] bool doubtful() const { return doubtful_; }
+    /// To be called when all names are there: makes copies cheap.
+    void settle();
+
+private:
+    using Map = NCollection_DataMap<TopoDS_Shape, FaceName, TopTools_ShapeMapHasher>;
+    std::shared_ptr<const Map> settled_;
+    Map own_;
+    bool doubtful_ = false;
+};
 
 /// A body as a step leaves it. Never changed once made.
 struct Body {
