@@ -37,21 +37,6 @@ OutlineLoop circle(double x, double y, double r, int curve, bool clockwise = fal
     return {piece};
 }
 
-OutlineLoop rectangle(double x0, double y0, double x1, double y1) {
-    const std::array<std::array<double, 2>, 4> corners{{{x0, y0}, {x1, y0}, {x1, y1}, {x0, y1}}};
-    OutlineLoop loop;
-    for (size_t i = 0; i < 4; ++i) {
-        OutlinePiece piece;
-        piece.start = corners[i];
-        piece.end = corners[(i + 1) % 4];
-        piece.curve = std::to_string(i + 1);
-        piece.start_vertex = static_cast<int>(i) + 1;
-        piece.end_vertex = static_cast<int>((i + 1) % 4) + 1;
-        loop.push_back(piece);
-    }
-    return loop;
-}
-
 } // namespace
 
 TEST(Stock, VolumesAndRoles) {
@@ -225,66 +210,7 @@ TEST(Section, CapsAndHatches) {
     EXPECT_NEAR(total, 200, 10); // lines one apart cover about the area
 }
 
-TEST(Tessellate, TrianglesEncloseTheVolume) {
-    const auto box = make_box(30, 20, 10, origin);
-    tessellate(box.shape, {});
-    double volume = 0;
-    for (const auto& t : triangles_of(box.shape)) {
-        volume += gp_Vec(t[0].XYZ()).Dot(gp_Vec(t[1].XYZ()).Crossed(gp_Vec(t[2].XYZ()))) / 6;
-    }
-    EXPECT_NEAR(volume, 6000, 1e-9);
-}
-
 // The meter integrates shared faces once; what it says is what the kernel says of each solid alone.
-// Triangles that close: every side is used once in each direction.
-void expect_watertight(const TopoDS_Shape& shape, double volume) {
-    using Corner = std::array<long, 3>;
-    const auto corner = [](const gp_Pnt& p) {
-        return Corner{std::lround(p.X() * 1e6), std::lround(p.Y() * 1e6), std::lround(p.Z() * 1e6)};
-    };
-    std::map<std::pair<Corner, Corner>, int> sides;
-    double enclosed = 0;
-    for (const auto& t : triangles_of(shape)) {
-        enclosed += t[0].XYZ().Dot(t[1].XYZ().Crossed(t[2].XYZ())) / 6;
-        for (size_t i = 0; i < 3; ++i) {
-            ++sides[{corner(t[i]), corner(t[(i + 1) % 3])}];
-        }
-    }
-    size_t open = 0;
-    for (const auto& [side, times] : sides) {
-        const auto back = sides.find({side.second, side.first});
-        open += side.first != side.second && (back == sides.end() || back->second != times) ? 1 : 0;
-    }
-    EXPECT_EQ(open, 0U);
-    EXPECT_NEAR(enclosed, volume, 0.01 * volume);
-}
-
-TEST(Tessellate, PiercedPlatesAndTurnedProfilesClose) {
-    std::vector<OutlineLoop> loops{rectangle(0, 0, 200, 200)};
-    for (int i = 0; i < 10; ++i) {
-        for (int j = 0; j < 10; ++j) {
-            loops.push_back(circle(10 + 20 * i, 10 + 20 * j, 6, 100 + 10 * i + j, true));
-        }
-    }
-    for (const size_t holes : {5U, 22U, 23U, 100U}) { // on both sides of where the triangulator changes
-        const std::vector<OutlineLoop> some(loops.begin(), loops.begin() + 1 + static_cast<std::ptrdiff_t>(holes));
-        const auto plate = make_prism(origin, some, 0, 8);
-        tessellate(plate.shape, {0.02, 0.2});
-        expect_watertight(plate.shape, (200 * 200 - static_cast<double>(holes) * 36 * pi) * 8);
-    }
-    // Turned by all kinds of angles, at chords from fine to coarse. A quarter of a ring is the kernel's stumbling
-    // block.
-    const auto bar = make_profile_face(origin, {rectangle(20, 0, 30, 30)});
-    for (const double degrees : {10.0, 45.0, 90.0, 120.0, 180.0, 270.0, 360.0}) {
-        for (const double chord : {0.5, 0.05, 0.02145, 0.005}) {
-            const double angle = degrees * pi / 180;
-            const auto turned = make_revolution(bar, gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(0, 1, 0)), 0, angle);
-            tessellate(turned.shape, {chord, 0.2});
-            expect_watertight(turned.shape, angle * 300 * 25);
-        }
-    }
-}
-
 TEST(Measure, PiecesThatShareFaces) {
     Progress progress;
     const auto plate = make_box(60, 40, 10, gp_Ax3(gp_Pnt(5, -3, 2), gp_Dir(0.2, 0.1, 1)));

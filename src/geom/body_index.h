@@ -19,9 +19,7 @@ struct Box {
     void add(const Box& other);
     void enlarge(double gap);
     [[nodiscard]] bool meets(const Box& other) const;
-    [[nodiscard]] std::array<double, 6> corners() const {
-        return {low[0], low[1], low[2], high[0], high[1], high[2]};
-    }
+    [[nodiscard]] std::array<double, 6> corners() const { return {low[0], low[1], low[2], high[0], high[1], high[2]}; }
 };
 
 struct BodyIndex {

@@ -12,9 +12,16 @@ namespace kervo::scene {
 
 namespace {
 
-double size_of(const TopoDS_Shape& shape) {
-    const auto box = geom::box_of(shape);
+double diagonal(const std::array<double, 6>& box) {
     return std::hypot(box[3] - box[0], box[4] - box[1], box[5] - box[2]);
+}
+
+double size_of(const TopoDS_Shape& shape) {
+    return diagonal(geom::box_of(shape));
+}
+double size_of(const model::Body& body) {
+    const geom::BodyIndexPtr index = body.index->get();
+    return index ? diagonal(index->box.corners()) : size_of(body.shape);
 }
 
 } // namespace
@@ -53,7 +60,7 @@ std::vector<Cap> caps_of(const model::Cutaway& cutaway,
     std::vector<Cap> caps;
     double size = 0;
     for (const auto& [id, body] : bodies) {
-        size = std::max(size, size_of(body->shape));
+        size = std::max(size, size_of(*body));
     }
     const gp_Pln plane(gp_Pnt(cutaway.origin[0], cutaway.origin[1], cutaway.origin[2]),
                        gp_Dir(cutaway.normal[0], cutaway.normal[1], cutaway.normal[2]));
@@ -83,7 +90,7 @@ std::vector<Cap> caps_of(const model::Cutaway& cutaway,
 
 void prepare_bodies(const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies) {
     for (const auto& [id, body] : bodies) {
-        geom::tessellate(body->shape, {std::max(size_of(body->shape) * 5e-4, 1e-4), 0.2});
+        geom::tessellate(body->shape, {std::max(size_of(*body) * 5e-4, 1e-4), 0.2});
     }
 }
 
