@@ -175,4 +175,56 @@ TEST(StraightCut, GivesWhatTheGeneralCutGives) {
     }
 }
 
+// Holes that must not be: too near an edge, over one another, one in another, over a hole that is there.
+TEST(StraightCut, RefusesWhatIsNotProven) {
+    const gp_Ax3 frame(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0));
+    const TopoDS_Shape plate =
+        make_prism(frame, {polygon({{0, 0}, {100, 0}, {100, 60}, {0, 60}}), reversed(circle(50, 30, 5))}, 0, 8).shape;
+    const auto refused = [&](const std::vector<OutlineLoop>& loops, double low = -1, double high = 9) {
+        std::vector<StraightCutter> cutters;
+        for (const OutlineLoop& loop : loops) {
+            cutters.push_back({frame, {loop}, {low, 0, 0}, {high, 0, 0}});
+        }
+        std::vector<const StraightCutter*> all;
+        for (const StraightCutter& cutter : cutters) {
+            all.push_back(&cutter);
+        }
+        std::string why;
+        return divide_straight(index_of(plate), all, why) ? std::string() : why;
+    };
+    EXPECT_EQ(refused({circle(20, 20, 4)}), "");
+    EXPECT_EQ(refused({circle(50, 30, 4)}), "") << "within the hole there is nothing to cut";
+    EXPECT_EQ(refused({circle(200, 30, 4)}), "") << "beside the plate neither";
+    EXPECT_EQ(refused({circle(4, 30, 4)}), "an edge is near the profile");
+    EXPECT_EQ(refused({circle(3, 30, 4)}), "an edge is near the profile");
+    EXPECT_EQ(refused({circle(50, 30, 7)}), "the profile covers an edge");
+    EXPECT_EQ(refused({circle(56, 30, 2)}), "an edge is near the profile");
+    EXPECT_EQ(refused({circle(20, 20, 4), circle(28, 20, 4)}), "cutters are not apart from each other");
+    EXPECT_EQ(refused({circle(20, 20, 4), circle(20, 20, 2)}), "cutters are not apart from each other");
+    EXPECT_EQ(refused({circle(20, 20, 4)}, 2, 6), "a cutter lies wholly inside");
+    EXPECT_EQ(refused({circle(20, 20, 4)}, -1, 8 - 1e-6), "a cutter ends near a face");
+}
+
+// Faces with many loops are checked another way: it finds what the kernel finds.
+TEST(Validity, OfFacesWithManyLoops) {
+    const gp_Ax3 frame(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0));
+    std::vector<OutlineLoop> loops{polygon({{0, 0}, {200, 0}, {200, 200}, {0, 200}})};
+    for (int i = 0; i < 100; ++i) {
+        loops.push_back(reversed(circle(10 + 20 * (i % 10), 10 + 20 * (i / 10), 6)));
+    }
+    EXPECT_TRUE(is_valid(make_prism(frame, loops, 0, 8).shape));
+    auto spoilt = loops;
+    spoilt.push_back(reversed(circle(24, 10, 3))); // across another
+    EXPECT_FALSE(is_valid(make_prism(frame, spoilt, 0, 8).shape));
+    spoilt = loops;
+    spoilt.push_back(reversed(circle(10, 10, 3))); // in another
+    EXPECT_FALSE(is_valid(make_prism(frame, spoilt, 0, 8).shape));
+    spoilt = loops;
+    spoilt.push_back(reversed(circle(200, 100, 3))); // over the rim
+    EXPECT_FALSE(is_valid(make_prism(frame, spoilt, 0, 8).shape));
+    spoilt = loops;
+    spoilt.push_back(circle(20, 20, 3)); // an island where there is material
+    EXPECT_FALSE(is_valid(make_prism(frame, spoilt, 0, 8).shape));
+}
+
 } // namespace

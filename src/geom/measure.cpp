@@ -5,7 +5,6 @@
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBndLib.hxx>
-#include <BRepCheck_Analyzer.hxx>
 #include <BRepGProp.hxx>
 #include <BRepGProp_Domain.hxx>
 #include <BRepGProp_Face.hxx>
@@ -296,10 +295,6 @@ bool is_closed(const TopoDS_Shape& shape) {
         }
     }
     return faces_at_edge.Extent() > 0;
-}
-
-bool is_valid(const TopoDS_Shape& shape) {
-    return BRepCheck_Analyzer(shape).IsValid();
 }
 
 } // namespace kervo::geom

@@ -75,7 +75,8 @@ bool is_seam(const TopoDS_Shape& edge, const TopoDS_Shape& shape);
 
 /// Every edge that is not degenerate is used by exactly two faces (or twice by one). Linear in the number of edges.
 bool is_closed(const TopoDS_Shape& shape);
-/// The kernel's own full check; roughly quadratic in the number of loops of a face, so for reports, not for every cut.
+/// The kernel's own full check; it compares every loop of a face with every other, so those of flat faces with many
+/// loops are asked about a few at a time, and whether they are apart is found by their boxes.
 bool is_valid(const TopoDS_Shape& shape);
 
 } // namespace kervo::geom
