@@ -6,6 +6,7 @@ folder=$(mktemp -d)
 trap 'rm -rf "$folder"' EXIT
 cp demo/azimuth-table/document.json "$folder"
 cp demo/counterweight/document.json "$folder/counterweight.json"
+cp demo/sun-screen/document.json "$folder/sun-screen.json"
 document=document.json
 shoot() {
   name=$1
@@ -27,4 +28,6 @@ shoot dependencies --verb dependencies
 shoot verbs --verb find
 document=counterweight.json
 shoot revolve --card 40
-rm -f docs/screenshots/verbs-slate.png
+document=sun-screen.json
+shoot sun-screen --card 30
+rm -f docs/screenshots/{verbs,dependencies,sun-screen}-slate.png

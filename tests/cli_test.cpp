@@ -249,6 +249,25 @@ TEST(Cli, PicksByNearbyPoint) {
     EXPECT_EQ(std::get<SketchStep>(named->step(20)->definition).face[0].faces, std::vector<std::string>{"10:top"});
 }
 
+// 2,400 openings by a formula: the open share of the pattern, whatever its pitch.
+TEST(Cli, TheSunScreenLetsThroughItsShare) {
+    const auto expect_share = [](const std::string& changes, double columns, double rows, double pitch, double share) {
+        const Ran ran = run("report " + std::string(KERVO_SOURCE) + "/demo/sun-screen/document.json" + changes);
+        ASSERT_EQ(ran.code, 0) << ran.err;
+        const Json report = Json::parse(ran.out);
+        const double pattern = columns * rows * pitch * pitch * 3;
+        EXPECT_NEAR(removed(report, 30) / (pattern * share), 1, 1e-9);
+        const double sheet = (columns * pitch + 40) * (rows * pitch + 40) * 3;
+        EXPECT_NEAR(volume(report, "Sun screen") / (sheet - pattern * share), 1, 1e-9);
+        EXPECT_EQ(report["bodies"][0]["valid"], true);
+        EXPECT_EQ(report["bodies"][0]["faces_by_surface"]["cylinder"], columns * rows);
+        EXPECT_EQ(report["bodies"][0]["lumps"], 1);
+    };
+    expect_share("", 60, 40, 20, 0.4);
+    expect_share(" --set open_share=0.25 --set pitch=16", 60, 40, 16, 0.25);
+    expect_share(" --set columns=12 --set rows=7", 12, 7, 20, 0.4);
+}
+
 TEST(Cli, TheCounterweightFollowsEveryParameter) {
     expect_counterweight("", 64, 70, 16, 5, 4);
     expect_counterweight(" --set body_d=50 --set flat=2.5", 50, 70, 16, 5, 2.5);

@@ -57,7 +57,9 @@ std::vector<PieceEditor::Row> PieceEditor::rows_of(const std::vector<model::Piec
         }
     }
     for (Row& row : rows) {
-        if (row.group) {
+        if (row.group && group_of.size() == 1 && row.pieces.size() > 1) {
+            row.name = tr("%1 plugs").arg(row.pieces.size()); // there is only one body they can be of
+        } else if (row.group) {
             row.name = row.pieces.size() == 1 ? tr("plug, %1").arg(row.name)
                                               : tr("%1 plugs, %2").arg(row.pieces.size()).arg(row.name);
         }

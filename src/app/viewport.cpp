@@ -260,6 +260,9 @@ model::SketchResultPtr Viewport::card_sketch() const {
     if (!picture || !step) {
         return nullptr;
     }
+    if (picture == card_sketch_.picture && step == card_sketch_.step) { // asked for each point that is drawn
+        return card_sketch_.sketch;
+    }
     int id = std::holds_alternative<model::SketchStep>(step->definition) ? step->id : 0;
     for (const auto& field : model::fields_of(step->definition)) {
         if (const auto* link = std::get_if<model::SketchLink>(&field.value)) {
@@ -267,7 +270,8 @@ model::SketchResultPtr Viewport::card_sketch() const {
         }
     }
     const auto found = picture->evaluation->sketches.find(id);
-    return found == picture->evaluation->sketches.end() ? nullptr : found->second;
+    card_sketch_ = {picture, step, found == picture->evaluation->sketches.end() ? nullptr : found->second};
+    return card_sketch_.sketch;
 }
 
 // --- Looking around -------------------------------------------------------------------------------------------------

@@ -121,6 +121,8 @@ private:
     void paint_dimensions(QPainter& painter, const sketch::Solution& solution);
     void paint_half_drawn(QPainter& painter);
     void paint_edit_preview(QPainter& painter);
+    /// In pixels, from corner to corner.
+    [[nodiscard]] double screen_size(const Bnd_Box& box) const;
     void paint_pieces(QPainter& painter);
     void paint_placed_dimensions(QPainter& painter);
     void paint_cutaway(QPainter& painter);
@@ -194,6 +196,13 @@ private:
     QFrame* input_ = nullptr;
     std::vector<QLineEdit*> input_fields_;
     std::function<void(const std::vector<std::string>&)> input_done_;
+
+    struct CardSketch {
+        PicturePtr picture;
+        model::StepPtr step;
+        model::SketchResultPtr sketch;
+    };
+    mutable CardSketch card_sketch_; ///< as last asked for
 };
 
 } // namespace kervo::app

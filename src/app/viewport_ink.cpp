@@ -61,10 +61,15 @@ void Viewport::paint_regions(QPainter& painter) {
         QColor fill = theme_.cutter;
         fill.setAlphaF(taken ? (under ? 0.34F : 0.2F) : under ? 0.16F : 0.05F);
         painter.setBrush(fill);
-        painter.setPen(QPen(theme_.cutter, taken ? 2 : 1.2));
+        const double room = path.boundingRect().width() / 12; // thousands of small ones must not become one dark field
+        painter.setPen(QPen(theme_.cutter, std::clamp(room, 0.4, taken ? 2 : 1.2)));
         painter.drawPath(path);
     }
     painter.setBrush(Qt::NoBrush);
+}
+
+double Viewport::screen_size(const Bnd_Box& box) const {
+    return box.IsVoid() ? 0 : QLineF(place_of(box.CornerMin()), place_of(box.CornerMax())).length();
 }
 
 void Viewport::paint_pieces(QPainter& painter) {
@@ -83,13 +88,15 @@ void Viewport::paint_pieces(QPainter& painter) {
         QColor light = color;
         light.setAlphaF(pointed ? 0.7F : 0.38F);
         painter.setPen(QPen(light, 0.9));
-        if (pieces[i].verdict != model::Verdict::stays) {
+        const bool small = screen_size(picture->pieces[i].box) < 24;
+        if (pieces[i].verdict != model::Verdict::stays && !small) {
             for (const auto& line : picture->pieces[i].hatch) {
                 painter.drawLine(place_of(line[0]), place_of(line[1]));
             }
         }
-        painter.setPen(pieces[i].verdict == model::Verdict::goes ? phantom(color, pointed ? 2.4 : 1.3)
-                                                                 : QPen(color, pointed ? 2.4 : 1.6));
+        painter.setPen(small && !pointed                           ? QPen(light, 0.6)
+                       : pieces[i].verdict == model::Verdict::goes ? phantom(color, pointed ? 2.4 : 1.3)
+                                                                   : QPen(color, pointed ? 2.4 : 1.6));
         for (const auto& line : picture->pieces[i].edges) {
             QPolygonF polygon;
             for (const gp_Pnt& p : line) {

@@ -16,6 +16,7 @@
 #include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
+#include <TopTools_MapOfShape.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 
@@ -274,16 +275,21 @@ Counts count(const TopoDS_Shape& shape) {
     return counts;
 }
 
-bool is_seam(const TopoDS_Shape& edge, const TopoDS_Shape& shape) {
-    if (BRep_Tool::Degenerated(TopoDS::Edge(edge))) {
-        return true;
-    }
+std::vector<TopoDS_Shape> visible_edges_of(const TopoDS_Shape& shape) {
+    TopTools_MapOfShape seams;
     for (TopExp_Explorer face(shape, TopAbs_FACE); face.More(); face.Next()) {
-        if (BRep_Tool::IsClosed(TopoDS::Edge(edge), TopoDS::Face(face.Current()))) {
-            return true;
+        TopTools_MapOfShape own;
+        for (TopExp_Explorer edge(face.Current(), TopAbs_EDGE); edge.More(); edge.Next()) {
+            if (!own.Add(edge.Current())) {
+                seams.Add(edge.Current());
+            }
         }
     }
-    return false;
+    std::vector<TopoDS_Shape> edges = edges_of(shape);
+    std::erase_if(edges, [&](const TopoDS_Shape& edge) {
+        return seams.Contains(edge) || BRep_Tool::Degenerated(TopoDS::Edge(edge));
+    });
+    return edges;
 }
 
 bool is_closed(const TopoDS_Shape& shape) {

@@ -70,8 +70,9 @@ std::optional<gp_Ax1> axis_of(const TopoDS_Shape& element);
 /// "line", "circle", "ellipse", "free-form" of an edge.
 std::string curve_kind(const TopoDS_Shape& edge);
 
-/// Whether the edge is where one face closes on itself, as along a cylinder; or a degenerate one, as at a cone's tip.
-bool is_seam(const TopoDS_Shape& edge, const TopoDS_Shape& shape);
+/// The edges that one sees: not those where one face closes on itself, as along a cylinder, and no degenerate ones, as
+/// at a cone's tip.
+std::vector<TopoDS_Shape> visible_edges_of(const TopoDS_Shape& shape);
 
 /// Every edge that is not degenerate is used by exactly two faces (or twice by one). Linear in the number of edges.
 bool is_closed(const TopoDS_Shape& shape);

@@ -28,10 +28,7 @@ double size_of(const model::Body& body) {
 
 std::vector<Polyline3> lines_of(const TopoDS_Shape& shape, double deflection) {
     std::vector<Polyline3> lines;
-    for (const TopoDS_Shape& edge : geom::edges_of(shape)) {
-        if (geom::is_seam(edge, shape)) {
-            continue; // where a round face closes on itself there is nothing to see
-        }
+    for (const TopoDS_Shape& edge : geom::visible_edges_of(shape)) {
         auto line = geom::polyline_of(edge, deflection);
         if (line.size() > 1) {
             lines.push_back(std::move(line));
