@@ -166,8 +166,8 @@ BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigi
                     const geom::IndexChange* change) {
     auto body = std::make_shared<Body>();
     body->shape = shape;
-    body->index = change != nullptr ? std::make_shared<geom::LazyIndex>(*change)
-                                    : std::make_shared<geom::LazyIndex>(shape);
+    body->index =
+        change != nullptr ? std::make_shared<geom::LazyIndex>(*change) : std::make_shared<geom::LazyIndex>(shape);
     if (change != nullptr) {
         body->names = inputs;
     }
