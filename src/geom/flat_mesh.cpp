@@ -146,7 +146,7 @@ private:
             fresh.push_back(forward ? Segment{nodes[i], nodes[i + 1], border}
                                     : Segment{nodes[i + 1], nodes[i], border});
         }
-        edges_.Bind(edge, std::move(nodes));
+        edges_.Bind(edge, nodes);
     }
 
     int vertex(const TopoDS_Edge& edge, bool first, const gp_Pnt& place) {

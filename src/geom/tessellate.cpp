@@ -163,7 +163,7 @@ private:
         if (nodes.points.empty()) {
             nodes = divided(edge);
         }
-        return *nodes_.Bound(shape, std::move(nodes));
+        return *nodes_.Bound(shape, nodes);
     }
 
     static EdgeNodes taken_from(const Poly_PolygonOnTriangulation& polygon, const Poly_Triangulation& mesh,

@@ -39,9 +39,9 @@ const FaceName& FaceNames::Find(const TopoDS_Shape& face) const {
     return name != nullptr ? *name : own_.Find(face); // which says that there is none
 }
 
-void FaceNames::Bind(const TopoDS_Shape& face, FaceName name) {
+void FaceNames::Bind(const TopoDS_Shape& face, const FaceName& name) {
     doubtful_ = doubtful_ || name.ambiguous;
-    own_.Bind(face, std::move(name));
+    own_.Bind(face, name);
 }
 
 void FaceNames::add(const FaceNames& more) {
@@ -137,7 +137,7 @@ void separate_equal_names(Body& body) {
             parts.insert(distinctions[i].own.begin(), distinctions[i].own.end());
             name.parts = {parts.begin(), parts.end()};
             name.ambiguous = name.ambiguous || distinctions[i].ambiguous;
-            body.names.Bind(face, std::move(name));
+            body.names.Bind(face, name);
         }
     }
 }

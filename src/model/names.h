@@ -38,7 +38,7 @@ public:
     /// Of a face that has one.
     [[nodiscard]] const FaceName& Find(const TopoDS_Shape& face) const;
     [[nodiscard]] bool IsBound(const TopoDS_Shape& face) const { return Seek(face) != nullptr; }
-    void Bind(const TopoDS_Shape& face, FaceName name);
+    void Bind(const TopoDS_Shape& face, const FaceName& name);
     void add(const FaceNames& more);
     /// Whether some name is ambiguous.
     [[nodiscard]] bool doubtful() const { return doubtful_; }
