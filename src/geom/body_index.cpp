@@ -110,8 +110,6 @@ Box box_of_edge(const TopoDS_Shape& shape) {
     return box;
 }
 
-namespace {
-
 Box box_of_wire(const TopoDS_Shape& wire) {
     Box box;
     for (TopoDS_Iterator it(wire); it.More(); it.Next()) {
@@ -119,6 +117,8 @@ Box box_of_wire(const TopoDS_Shape& wire) {
     }
     return box;
 }
+
+namespace {
 
 BodyIndex::Face described(const TopoDS_Face& face) {
     BodyIndex::Face entry;
@@ -256,9 +256,22 @@ BodyIndexPtr changed(const IndexChange& change) {
 }
 
 BodyIndexPtr LazyIndex::get() const {
+    std::optional<IndexChange> change;
+    TopoDS_Shape shape;
+    {
+        const std::lock_guard lock(guard_);
+        if (known_) {
+            return index_;
+        }
+        change = change_;
+        shape = shape_;
+    }
+    // Not under the lock: it is made in parallel, and a thread that waits for the others may take up work that asks
+    // here.
+    BodyIndexPtr made = change ? changed(*change) : index_of(shape);
     const std::lock_guard lock(guard_);
     if (!known_) {
-        index_ = change_ ? changed(*change_) : index_of(shape_);
+        index_ = std::move(made);
         known_ = true;
         change_.reset();
         shape_.Nullify();

@@ -83,5 +83,7 @@ private:
 
 /// The box of an edge; of lines, circles and ellipses exactly, but for the edge's tolerance.
 Box box_of_edge(const TopoDS_Shape& edge);
+/// Of all edges of a wire.
+Box box_of_wire(const TopoDS_Shape& wire);
 
 } // namespace kervo::geom

@@ -1,25 +1,16 @@
 #include "geom/profile.h"
 
-#include "geom/knots.h"
 #include "geom/measure.h"
 #include "geom/walls.h"
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
-#include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepPrimAPI_MakeHalfSpace.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRepPrimAPI_MakeRevol.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
-#include <Geom_BSplineCurve.hxx>
-#include <Geom_Circle.hxx>
-#include <Geom_Ellipse.hxx>
-#include <Geom_Line.hxx>
-#include <TColStd_Array1OfInteger.hxx>
-#include <TColStd_Array1OfReal.hxx>
-#include <TColgp_Array1OfPnt.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
 #include <TopoDS_Shell.hxx>
@@ -52,10 +43,30 @@ public:
         return result;
     }
 
+    // The kernel wants edges to run forward on their curve; a piece that runs backward is a forward one, reversed. A
+    // vertex is as large as the pieces that meet there miss each other.
     TopoDS_Edge edge(const OutlinePiece& piece) {
-        return !piece.poles.empty()                       ? spline(piece)
-               : piece.radius > 0 || piece.other_half > 0 ? conic(piece)
-                                                          : line(piece);
+        double first = 0;
+        double last = 0;
+        const Handle(Geom_Curve) curve = curve_on(frame_, piece, {}, first, last);
+        const bool forward = runs_forward(piece);
+        TopoDS_Vertex a = vertex(piece.start_vertex, piece.start);
+        TopoDS_Vertex b = vertex(piece.end_vertex, piece.end);
+        if (!forward) {
+            std::swap(a, b);
+        }
+        for (const auto& [end, u] : {std::pair(&a, first), std::pair(&b, last)}) {
+            builder_.UpdateVertex(*end, 1.01 * BRep_Tool::Pnt(*end).Distance(curve->Value(u)) + Precision::Confusion());
+        }
+        TopoDS_Edge made;
+        builder_.MakeEdge(made, curve, Precision::Confusion());
+        builder_.Add(made, a.Oriented(TopAbs_FORWARD));
+        builder_.Add(made, b.Oriented(TopAbs_REVERSED));
+        builder_.Range(made, first, last);
+        if (!forward) {
+            made.Reverse();
+        }
+        return made;
     }
 
 private:
@@ -69,60 +80,6 @@ private:
             builder_.MakeVertex(it->second, at(place), Precision::Confusion());
         }
         return it->second;
-    }
-
-    TopoDS_Edge line(const OutlinePiece& piece) {
-        return BRepBuilderAPI_MakeEdge(vertex(piece.start_vertex, piece.start), vertex(piece.end_vertex, piece.end))
-            .Edge();
-    }
-
-    // The kernel wants edges to run forward on their curve; a piece that runs backward is a forward one, reversed. A
-    // vertex is as large as the pieces that meet there miss each other.
-    TopoDS_Edge along(const Handle(Geom_Curve) & curve, const OutlinePiece& piece, double first, double last) {
-        const bool forward = piece.sweep > 0;
-        TopoDS_Vertex a = vertex(piece.start_vertex, piece.start);
-        TopoDS_Vertex b = vertex(piece.end_vertex, piece.end);
-        if (!forward) {
-            std::swap(a, b);
-        }
-        for (const auto& [end, u] : {std::pair(&a, first), std::pair(&b, last)}) {
-            builder_.UpdateVertex(*end, 1.01 * BRep_Tool::Pnt(*end).Distance(curve->Value(u)) + Precision::Confusion());
-        }
-        TopoDS_Edge edge;
-        builder_.MakeEdge(edge, curve, Precision::Confusion());
-        builder_.Add(edge, a.Oriented(TopAbs_FORWARD));
-        builder_.Add(edge, b.Oriented(TopAbs_REVERSED));
-        builder_.Range(edge, first, last);
-        if (!forward) {
-            edge.Reverse();
-        }
-        return edge;
-    }
-
-    TopoDS_Edge conic(const OutlinePiece& piece) {
-        const double first = piece.sweep > 0 ? piece.from : piece.from + piece.sweep;
-        const double last = first + std::fabs(piece.sweep);
-        if (piece.other_half <= 0) {
-            const gp_Ax2 axis(at(piece.center), frame_.Direction(), frame_.XDirection());
-            return along(new Geom_Circle(axis, piece.radius), piece, first, last);
-        }
-        // The kernel wants the longer axis first; from the other one the eccentric angle is a quarter turn behind.
-        const double half = std::hypot(piece.axis[0], piece.axis[1]);
-        const bool longer = half >= piece.other_half;
-        const gp_Vec x = gp_Vec(frame_.XDirection()) * piece.axis[0] + gp_Vec(frame_.YDirection()) * piece.axis[1];
-        const gp_Vec major = longer ? x : gp_Vec(frame_.Direction()).Crossed(x);
-        const double shift = longer ? 0 : -M_PI / 2;
-        const gp_Ax2 axis(at(piece.center), frame_.Direction(), gp_Dir(major));
-        return along(new Geom_Ellipse(axis, std::max(half, piece.other_half), std::min(half, piece.other_half)), piece,
-                     first + shift, last + shift);
-    }
-
-    TopoDS_Edge spline(const OutlinePiece& piece) {
-        TColgp_Array1OfPnt poles(1, static_cast<int>(piece.poles.size()));
-        for (int i = poles.Lower(); i <= poles.Upper(); ++i) {
-            poles.SetValue(i, at(piece.poles[static_cast<size_t>(i - 1)]));
-        }
-        return along(spline_over(poles, piece.knots, piece.degree), piece, piece.knots.front(), piece.knots.back());
     }
 
     gp_Ax3 frame_;

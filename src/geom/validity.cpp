@@ -36,10 +36,7 @@ bool loops_are_apart(const TopoDS_Face& face, const std::vector<TopoDS_Shape>& l
             return false;
         }
         outlines.push_back(std::move(*outline));
-        Box box;
-        for (TopoDS_Iterator it(loop); it.More(); it.Next()) {
-            box.add(box_of_edge(it.Value()));
-        }
+        const Box box = box_of_wire(loop);
         boxes.emplace_back(CGAL::Bbox_3(box.low[0], box.low[1], box.low[2], box.high[0], box.high[1], box.high[2]),
                            static_cast<int>(boxes.size()));
     }
@@ -61,10 +58,7 @@ bool many_loops_are_valid(const TopoDS_Face& given) {
         loops.push_back(it.Value());
     }
     const auto reach = [](const TopoDS_Shape& loop) {
-        Box box;
-        for (TopoDS_Iterator it(loop); it.More(); it.Next()) {
-            box.add(box_of_edge(it.Value()));
-        }
+        const Box box = box_of_wire(loop);
         return box.high[0] - box.low[0] + box.high[1] - box.low[1] + box.high[2] - box.low[2];
     };
     std::vector<double> reaches;

@@ -29,16 +29,17 @@ namespace {
 
 constexpr double tolerance = coincidence;
 
+gp_Pnt place(const gp_Ax3& frame, double x, double y, double height) {
+    return gp_Pnt(frame.Location().XYZ() + frame.XDirection().XYZ() * x + frame.YDirection().XYZ() * y +
+                  frame.Direction().XYZ() * height);
+}
+
 bool is_conic(const OutlinePiece& piece) {
     return piece.poles.empty() && (piece.radius > 0 || piece.other_half > 0);
 }
 bool is_arc(const OutlinePiece& piece) {
     return is_conic(piece) && piece.other_half <= 0;
 }
-bool runs_forward(const OutlinePiece& piece) {
-    return (piece.poles.empty() && !is_conic(piece)) || piece.sweep > 0;
-}
-
 // On the wall over a spline the edge at parameter t lies at (t, height): its poles are the means of the knots.
 Handle(Geom2d_Curve) sloping_spline(const OutlinePiece& piece, const Level& level) {
     TColgp_Array1OfPnt2d poles(1, static_cast<int>(piece.poles.size()));
@@ -118,6 +119,10 @@ Handle(Geom2d_Curve) seen_on(const Handle(Geom_Curve) & curve, const gp_Ax3& pla
 
 } // namespace
 
+bool runs_forward(const OutlinePiece& piece) {
+    return (piece.poles.empty() && !is_conic(piece)) || piece.sweep > 0;
+}
+
 std::optional<Level> level_of(const gp_Pln& plane, const gp_Ax3& frame) {
     const gp_XYZ normal = plane.Axis().Direction().XYZ();
     const double along = normal * frame.Direction().XYZ();
@@ -139,13 +144,9 @@ bool Walls::can_meet(const Level& level) const {
            std::none_of(loop_.begin(), loop_.end(), [](const auto& p) { return is_conic(p) && !is_arc(p); });
 }
 
-gp_Pnt Walls::at(double x, double y, double height) const {
-    return gp_Pnt(frame_.Location().XYZ() + frame_.XDirection().XYZ() * x + frame_.YDirection().XYZ() * y +
-                  frame_.Direction().XYZ() * height);
-}
-
-Handle(Geom_Curve) Walls::curve(const OutlinePiece& piece, const Level& level, double& first, double& last) const {
-    const auto lifted = [&](const std::array<double, 2>& p) { return at(p[0], p[1], level.at(p[0], p[1])); };
+Handle(Geom_Curve)
+    curve_on(const gp_Ax3& frame, const OutlinePiece& piece, const Level& level, double& first, double& last) {
+    const auto lifted = [&](const std::array<double, 2>& p) { return place(frame, p[0], p[1], level.at(p[0], p[1])); };
     if (!piece.poles.empty()) {
         TColgp_Array1OfPnt poles(1, static_cast<int>(piece.poles.size()));
         for (int i = 1; i <= poles.Upper(); ++i) {
@@ -166,10 +167,10 @@ Handle(Geom_Curve) Walls::curve(const OutlinePiece& piece, const Level& level, d
     last = first + std::fabs(piece.sweep);
     const gp_Pnt center = lifted(piece.center);
     if (is_arc(piece) && level.flat()) {
-        return new Geom_Circle(gp_Ax2(center, frame_.Direction(), frame_.XDirection()), piece.radius);
+        return new Geom_Circle(gp_Ax2(center, frame.Direction(), frame.XDirection()), piece.radius);
     }
     const auto across = [&](double x, double y, double up) {
-        return gp_Vec(frame_.XDirection()) * x + gp_Vec(frame_.YDirection()) * y + gp_Vec(frame_.Direction()) * up;
+        return gp_Vec(frame.XDirection()) * x + gp_Vec(frame.YDirection()) * y + gp_Vec(frame.Direction()) * up;
     };
     if (is_arc(piece)) { // longest along the slope
         const double slope = std::hypot(level.slope_x, level.slope_y);
@@ -184,21 +185,22 @@ Handle(Geom_Curve) Walls::curve(const OutlinePiece& piece, const Level& level, d
     const double half = std::hypot(piece.axis[0], piece.axis[1]);
     const bool longer = half >= piece.other_half;
     const gp_Vec x = across(piece.axis[0], piece.axis[1], 0);
-    const gp_Vec major = longer ? x : gp_Vec(frame_.Direction()).Crossed(x);
+    const gp_Vec major = longer ? x : gp_Vec(frame.Direction()).Crossed(x);
     first += longer ? 0 : -M_PI / 2;
     last += longer ? 0 : -M_PI / 2;
-    return new Geom_Ellipse(gp_Ax2(center, frame_.Direction(), gp_Dir(major)), std::max(half, piece.other_half),
+    return new Geom_Ellipse(gp_Ax2(center, frame.Direction(), gp_Dir(major)), std::max(half, piece.other_half),
                             std::min(half, piece.other_half));
 }
 
 Handle(Geom_Surface) Walls::surface(const OutlinePiece& piece) const {
     if (is_arc(piece)) {
         return new Geom_CylindricalSurface(
-            gp_Ax3(at(piece.center[0], piece.center[1], 0), frame_.Direction(), frame_.XDirection()), piece.radius);
+            gp_Ax3(place(frame_, piece.center[0], piece.center[1], 0), frame_.Direction(), frame_.XDirection()),
+            piece.radius);
     }
     double first = 0;
     double last = 0;
-    const Handle(Geom_Curve) base = curve(piece, {}, first, last);
+    const Handle(Geom_Curve) base = curve_on(frame_, piece, {}, first, last);
     if (const auto line = Handle(Geom_Line)::DownCast(base); !line.IsNull()) {
         const gp_Dir along = line->Position().Direction();
         return new Geom_Plane(gp_Ax3(line->Position().Location(), along.Crossed(frame_.Direction()), along));
@@ -213,8 +215,8 @@ Rim Walls::rim(const Level& level) const {
     const size_t count = loop_.size();
     for (const OutlinePiece& piece : loop_) {
         TopoDS_Vertex vertex;
-        builder.MakeVertex(vertex, at(piece.start[0], piece.start[1], level.at(piece.start[0], piece.start[1])),
-                           tolerance);
+        builder.MakeVertex(
+            vertex, place(frame_, piece.start[0], piece.start[1], level.at(piece.start[0], piece.start[1])), tolerance);
         rim.vertices.push_back(vertex);
     }
     builder.MakeWire(rim.wire);
@@ -222,7 +224,7 @@ Rim Walls::rim(const Level& level) const {
         const OutlinePiece& piece = loop_[i];
         double first = 0;
         double last = 0;
-        const Handle(Geom_Curve) on = curve(piece, level, first, last);
+        const Handle(Geom_Curve) on = curve_on(frame_, piece, level, first, last);
         const bool forward = runs_forward(piece);
         const TopoDS_Vertex& start = rim.vertices[forward ? i : (i + 1) % count];
         const TopoDS_Vertex& end = rim.vertices[forward ? (i + 1) % count : i];

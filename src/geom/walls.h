@@ -20,6 +20,12 @@ struct Level {
 /// Nothing for a plane that stands upright on the frame.
 std::optional<Level> level_of(const gp_Pln& plane, const gp_Ax3& frame);
 
+/// Whether the curve of a piece runs as the piece does: backward ones lie on a curve that the kernel has forward.
+bool runs_forward(const OutlinePiece& piece);
+/// The curve over a piece on a level, and the parameters of its ends. Parts of ellipses on flat levels alone.
+Handle(Geom_Curve)
+    curve_on(const gp_Ax3& frame, const OutlinePiece& piece, const Level& level, double& first, double& last);
+
 /// Where the walls over one loop meet a level.
 struct Rim {
     Level level;
@@ -43,9 +49,6 @@ public:
     static void lay_on(const Rim& rim, const Handle(Geom_Plane) & plane, const TopLoc_Location& location);
 
 private:
-    [[nodiscard]] gp_Pnt at(double x, double y, double height) const;
-    [[nodiscard]] Handle(Geom_Curve)
-        curve(const OutlinePiece& piece, const Level& level, double& first, double& last) const;
     [[nodiscard]] Handle(Geom_Surface) surface(const OutlinePiece& piece) const;
 
     const gp_Ax3& frame_;
