@@ -4,6 +4,14 @@
 #include "geom/straight_cut.h"
 #include "geom/walls.h"
 
+#include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
+#include <Geom_RectangularTrimmedSurface.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Iterator.hxx>
+#include <TopoDS_Shell.hxx>
+#include <TopoDS_Solid.hxx>
+
 #include <gtest/gtest.h>
 
 #include <algorithm>
@@ -203,6 +211,31 @@ TEST(StraightCut, RefusesWhatIsNotProven) {
     EXPECT_EQ(refused({circle(20, 20, 4), circle(20, 20, 2)}), "cutters are not apart from each other");
     EXPECT_EQ(refused({circle(20, 20, 4)}, 2, 6), "a cutter lies wholly inside");
     EXPECT_EQ(refused({circle(20, 20, 4)}, -1, 8 - 1e-6), "a cutter ends near a face");
+}
+
+// What files bring may lie on a plane within another surface: no loop can be laid on it.
+TEST(StraightCut, LeavesTrimmedPlanesToTheGeneralWay) {
+    const gp_Ax3 frame(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0));
+    const auto plate = make_prism(frame, {polygon({{0, 0}, {10, 0}, {10, 10}, {0, 10}})}, 0, 4);
+    const BRep_Builder builder;
+    TopoDS_Shell shell;
+    builder.MakeShell(shell);
+    for (const TopoDS_Shape& face : faces_of(plate.shape)) {
+        TopoDS_Face on;
+        const Handle(Geom_Surface) surface = BRep_Tool::Surface(TopoDS::Face(face));
+        builder.MakeFace(on, new Geom_RectangularTrimmedSurface(surface, -50.0, 50.0, -50.0, 50.0), coincidence);
+        for (TopoDS_Iterator it(face.Oriented(TopAbs_FORWARD)); it.More(); it.Next()) {
+            builder.Add(on, it.Value());
+        }
+        builder.Add(shell, on.Oriented(face.Orientation()));
+    }
+    TopoDS_Solid solid;
+    builder.MakeSolid(solid);
+    builder.Add(solid, shell);
+    const StraightCutter hole{frame, {circle(5, 5, 2)}, {-1, 0, 0}, {5, 0, 0}};
+    std::string why;
+    EXPECT_FALSE(divide_straight(index_of(solid), {&hole}, why));
+    EXPECT_EQ(why, "a face of another kind is near");
 }
 
 // Faces with many loops are checked another way: it finds what the kernel finds.

@@ -7,6 +7,7 @@
 #include <BRepBndLib.hxx>
 #include <BRep_Tool.hxx>
 #include <BndLib_Add3dCurve.hxx>
+#include <Geom_RectangularTrimmedSurface.hxx>
 #include <OSD_Parallel.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
@@ -124,7 +125,9 @@ BodyIndex::Face described(const TopoDS_Face& face) {
     BodyIndex::Face entry;
     entry.face = face;
     const BRepAdaptor_Surface surface(face, Standard_False);
-    switch (surface.GetType()) {
+    TopLoc_Location location;
+    const bool trimmed = BRep_Tool::Surface(face, location)->IsKind(STANDARD_TYPE(Geom_RectangularTrimmedSurface));
+    switch (trimmed ? GeomAbs_OtherSurface : surface.GetType()) { // nothing can be laid on a surface within another
     case GeomAbs_Plane: {
         const gp_Pln plane = *plane_of(face);
         entry.kind = BodyIndex::Kind::plane;
@@ -213,6 +216,9 @@ BodyIndexPtr index_of(const TopoDS_Shape& shape) {
     }
     std::vector<TopoDS_Face> faces;
     for (TopoDS_Iterator it(shell); it.More(); it.Next()) {
+        if (it.Value().Orientation() != TopAbs_FORWARD && it.Value().Orientation() != TopAbs_REVERSED) {
+            return nullptr; // a face within the material
+        }
         faces.push_back(TopoDS::Face(it.Value()));
     }
     const int count = static_cast<int>(faces.size());

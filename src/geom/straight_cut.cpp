@@ -207,7 +207,7 @@ private:
         std::map<int, std::vector<int>> by_face;
         for (const int part : near) {
             if (part < 0) {
-                return refuse("a curved face is near");
+                return refuse("a face of another kind is near");
             }
             by_face[body_.loops[static_cast<size_t>(part)].face].push_back(part);
         }
