@@ -371,6 +371,8 @@ private slots:
         for (int i = 0; i < 400; ++i) {
             raster.drawing.add_circle(raster.drawing.add_point(-180 + 18.0 * (i % 20), -180 + 18.0 * (i / 20)), 5);
         }
+        // One over the rim: no straight cut, which would be done before one could look.
+        raster.drawing.add_circle(raster.drawing.add_point(198, 0), 5);
         kervo::model::ExtrudeCut cut;
         cut.sketch.step = 20;
         cut.extent.to.value = "everything_both";
