@@ -57,12 +57,12 @@ std::vector<PieceEditor::Row> PieceEditor::rows_of(const std::vector<model::Piec
         }
     }
     for (Row& row : rows) {
-        if (row.group && group_of.size() == 1 && row.pieces.size() > 1) {
-            row.name = tr("%1 plugs").arg(row.pieces.size()); // there is only one body they can be of
-        } else if (row.group) {
+        if (row.group) {
             row.name = row.pieces.size() == 1 ? tr("plug, %1").arg(row.name)
                                               : tr("%1 plugs, %2").arg(row.pieces.size()).arg(row.name);
         }
+        const bool of_the_only_body = row.group && group_of.size() == 1 && row.pieces.size() > 1;
+        row.shown = of_the_only_body ? tr("%1 plugs").arg(row.pieces.size()) : row.name;
     }
     return rows;
 }
@@ -112,7 +112,7 @@ void PieceEditor::add_row(const Row& row, const std::vector<model::Piece>& piece
     picture->setPixmap(picture_of(row.pieces.front()));
     layout->addWidget(picture);
     auto* name = new QLabel(line);
-    name->setText(name->fontMetrics().elidedText(row.name, Qt::ElideRight, 76));
+    name->setText(name->fontMetrics().elidedText(row.shown, Qt::ElideRight, 76));
     name->setToolTip(row.name);
     layout->addWidget(name, 1);
     double volume = 0;

@@ -22,6 +22,7 @@ private:
         std::vector<size_t> pieces;
         QString name;
         bool group = false;
+        QString shown = {}; ///< the name, or less of it where there is nothing to confuse it with
     };
     [[nodiscard]] std::vector<Row> rows_of(const std::vector<model::Piece>& pieces) const;
     void rebuild();
