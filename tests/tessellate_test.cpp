@@ -106,7 +106,7 @@ TEST(Tessellate, TakesUpWhereItStopped) {
         const StraightCutter hole{
             origin, {more % 2 == 0 ? circle(x, 20, 1.5) : slot(x, 20, 1, 1)}, {-1, 0, 0}, {9, 0, 0}};
         std::string why;
-        const auto cut = divide_straight(index_of(plate), {&hole}, why);
+        const auto cut = divide_straight(LazyIndex(plate), {&hole}, why);
         ASSERT_TRUE(cut) << why;
         plate = cut->division.pieces.front().solid;
         volume -= cut->division.pieces.back().volume;

@@ -260,7 +260,8 @@ model::SketchResultPtr Viewport::card_sketch() const {
     if (!picture || !step) {
         return nullptr;
     }
-    if (picture == card_sketch_.picture && step == card_sketch_.step) { // asked for each point that is drawn
+    if (picture == card_sketch_.picture.lock() &&
+        step == card_sketch_.step.lock()) { // asked for each point that is drawn
         return card_sketch_.sketch;
     }
     int id = std::holds_alternative<model::SketchStep>(step->definition) ? step->id : 0;

@@ -198,8 +198,8 @@ private:
     std::function<void(const std::vector<std::string>&)> input_done_;
 
     struct CardSketch {
-        PicturePtr picture;
-        model::StepPtr step;
+        std::weak_ptr<const Picture> picture;
+        std::weak_ptr<const model::Step> step;
         model::SketchResultPtr sketch;
     };
     mutable CardSketch card_sketch_; ///< as last asked for

@@ -111,12 +111,38 @@ Box box_of_edge(const TopoDS_Shape& shape) {
     return box;
 }
 
+namespace {
+
 Box box_of_wire(const TopoDS_Shape& wire) {
     Box box;
     for (TopoDS_Iterator it(wire); it.More(); it.Next()) {
         box.add(box_of_edge(it.Value()));
     }
     return box;
+}
+
+} // namespace
+
+std::vector<BodyIndex::Loop> loops_of(const TopoDS_Face& face) {
+    std::vector<BodyIndex::Loop> loops;
+    for (TopoDS_Iterator it(face); it.More(); it.Next()) {
+        if (it.Value().ShapeType() == TopAbs_WIRE) {
+            loops.push_back({0, TopoDS::Wire(it.Value()), box_of_wire(it.Value()), false});
+        }
+    }
+    const auto size = [](const BodyIndex::Loop& loop) {
+        double sum = 0;
+        for (size_t i = 0; i < 3; ++i) {
+            sum += loop.box.high[i] - loop.box.low[i];
+        }
+        return sum;
+    };
+    const auto outer = std::max_element(loops.begin(), loops.end(),
+                                        [&](const auto& one, const auto& other) { return size(one) < size(other); });
+    if (outer != loops.end()) {
+        outer->outer = true;
+    }
+    return loops;
 }
 
 namespace {
@@ -152,10 +178,6 @@ BodyIndex::Face described(const TopoDS_Face& face) {
     return entry;
 }
 
-} // namespace
-
-namespace {
-
 struct Described {
     BodyIndex::Face face;
     std::vector<BodyIndex::Loop> loops;
@@ -163,27 +185,11 @@ struct Described {
 
 Described described_with_loops(const TopoDS_Face& face) {
     Described made{described(face), {}};
-    if (made.face.kind == BodyIndex::Kind::other) {
-        return made;
-    }
-    const auto size = [&](const BodyIndex::Loop& loop) {
-        double sum = 0;
-        for (size_t i = 0; i < 3; ++i) {
-            sum += loop.box.high[i] - loop.box.low[i];
+    if (made.face.kind != BodyIndex::Kind::other) {
+        made.loops = loops_of(face);
+        for (const BodyIndex::Loop& loop : made.loops) {
+            made.face.box.add(loop.box);
         }
-        return sum;
-    };
-    for (TopoDS_Iterator it(face); it.More(); it.Next()) {
-        if (it.Value().ShapeType() == TopAbs_WIRE) {
-            made.loops.push_back({0, TopoDS::Wire(it.Value()), box_of_wire(it.Value()), false});
-            made.face.box.add(made.loops.back().box);
-        }
-    }
-    // What lies outermost reaches farthest on every side.
-    const auto outer = std::max_element(made.loops.begin(), made.loops.end(),
-                                        [&](const auto& one, const auto& other) { return size(one) < size(other); });
-    if (outer != made.loops.end()) {
-        outer->outer = true;
     }
     return made;
 }
@@ -231,19 +237,30 @@ BodyIndexPtr index_of(const TopoDS_Shape& shape) {
         append(*index, std::move(each));
     }
     index->apex = VolumeMeter::apex_within(index->box.corners());
-    std::vector<VolumeMeter::Cone> cones(faces.size());
+    return index;
+}
+
+namespace {
+
+VolumeMeter::Cone cone_of(const BodyIndex& index) {
+    const int count = static_cast<int>(index.faces.size());
+    std::vector<VolumeMeter::Cone> cones(index.faces.size());
     OSD_Parallel::For(
         0, count,
         [&](int i) {
-            cones[static_cast<size_t>(i)] = VolumeMeter::cone_over(faces[static_cast<size_t>(i)], index->apex);
+            const auto at = static_cast<size_t>(i);
+            cones[at] = VolumeMeter::cone_over(index.faces[at].face, index.apex);
         },
         count < few_faces);
+    VolumeMeter::Cone sum;
     for (const VolumeMeter::Cone& cone : cones) {
-        index->cone.volume += cone.volume;
-        index->cone.moment += cone.moment;
+        sum.volume += cone.volume;
+        sum.moment += cone.moment;
     }
-    return index;
+    return sum;
 }
+
+} // namespace
 
 BodyIndexPtr changed(const IndexChange& change) {
     auto index = std::make_shared<BodyIndex>(*change.before);
@@ -256,11 +273,11 @@ BodyIndexPtr changed(const IndexChange& change) {
     for (const TopoDS_Face& face : change.made) {
         append(*index, described_with_loops(face));
     }
-    index->cone.volume -= change.removed.volume;
-    index->cone.moment -= change.removed.moment;
     return index;
 }
 
+// Nothing is made under the lock: it is made in parallel, and a thread that waits for the others may take up work that
+// asks here.
 BodyIndexPtr LazyIndex::get() const {
     std::optional<IndexChange> change;
     TopoDS_Shape shape;
@@ -272,8 +289,6 @@ BodyIndexPtr LazyIndex::get() const {
         change = change_;
         shape = shape_;
     }
-    // Not under the lock: it is made in parallel, and a thread that waits for the others may take up work that asks
-    // here.
     BodyIndexPtr made = change ? changed(*change) : index_of(shape);
     const std::lock_guard lock(guard_);
     if (!known_) {
@@ -283,6 +298,20 @@ BodyIndexPtr LazyIndex::get() const {
         shape_.Nullify();
     }
     return index_;
+}
+
+VolumeMeter::Cone LazyIndex::cone() const {
+    {
+        const std::lock_guard lock(guard_);
+        if (cone_) {
+            return *cone_;
+        }
+    }
+    const BodyIndexPtr index = get();
+    const VolumeMeter::Cone made = index ? cone_of(*index) : VolumeMeter::Cone{};
+    const std::lock_guard lock(guard_);
+    cone_ = made;
+    return made;
 }
 
 } // namespace kervo::geom

@@ -41,11 +41,7 @@ struct BodyIndex {
     std::vector<Face> faces; ///< in the order of the shell
     std::vector<Loop> loops; ///< of flat and ruled faces
     Box box;
-    gp_Pnt apex; ///< the tips of all cones
-    VolumeMeter::Cone cone;
-
-    /// The volume of the cones over all faces of the body adds up to its own (mm^3).
-    [[nodiscard]] double volume() const { return cone.volume; }
+    gp_Pnt apex; ///< where the tips of cones over the faces are to be
 };
 using BodyIndexPtr = std::shared_ptr<const BodyIndex>;
 
@@ -62,16 +58,19 @@ struct IndexChange {
     BodyIndexPtr before;
     std::vector<Pierced> pierced;
     std::vector<TopoDS_Face> made;
-    VolumeMeter::Cone removed;
+    VolumeMeter::Cone cone; ///< of what is left
 };
 BodyIndexPtr changed(const IndexChange& change);
 
-/// The index of a body, made when it is first asked for. Safe to share between threads.
+/// The index of a body, and its volume, each made when it is first asked for. Safe to share between threads.
 class LazyIndex {
 public:
     explicit LazyIndex(TopoDS_Shape shape) : shape_(std::move(shape)) {}
-    explicit LazyIndex(IndexChange change) : change_(std::move(change)) {}
+    explicit LazyIndex(IndexChange change) : change_(std::move(change)), cone_(change_->cone) {}
+    /// Null where the body is no solid with one shell.
     [[nodiscard]] BodyIndexPtr get() const;
+    /// The sum of the cones over its faces: the volume of the body (mm^3). Of a body that has an index.
+    [[nodiscard]] VolumeMeter::Cone cone() const;
 
 private:
     mutable std::mutex guard_;
@@ -79,11 +78,12 @@ private:
     mutable BodyIndexPtr index_;
     mutable TopoDS_Shape shape_;
     mutable std::optional<IndexChange> change_;
+    mutable std::optional<VolumeMeter::Cone> cone_;
 };
 
 /// The box of an edge; of lines, circles and ellipses exactly, but for the edge's tolerance.
 Box box_of_edge(const TopoDS_Shape& edge);
-/// Of all edges of a wire.
-Box box_of_wire(const TopoDS_Shape& wire);
+/// The loops of a flat or ruled face, as of the face 0. The outer one is what reaches farthest on every side.
+std::vector<BodyIndex::Loop> loops_of(const TopoDS_Face& face);
 
 } // namespace kervo::geom

@@ -27,8 +27,6 @@ namespace kervo::geom {
 
 namespace {
 
-constexpr int worth_keeping = 64; // loops
-
 struct FaceMark {
     bool outside = false;
 };
@@ -232,7 +230,7 @@ public:
         return nullptr;
     }
     void keep(std::unique_ptr<FlatTriangulation> mesh) {
-        if (mesh->loops() < worth_keeping) {
+        if (mesh->loops() < many_loops) {
             return;
         }
         const std::lock_guard lock(guard_);
@@ -263,7 +261,7 @@ FlatMesh mesh_flat(const TopoDS_Face& face, double chord, const NodesOf& nodes_o
     if (plane.IsNull()) {
         return result;
     }
-    auto mesh = face.NbChildren() >= worth_keeping ? kept().take(face, chord) : nullptr;
+    auto mesh = face.NbChildren() >= many_loops ? kept().take(face, chord) : nullptr;
     if (!mesh) {
         gp_Ax3 axes = plane->Position();
         axes.Transform(location.Transformation());

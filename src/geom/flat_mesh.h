@@ -18,6 +18,9 @@ struct EdgeNodes {
 };
 using NodesOf = std::function<EdgeNodes(const TopoDS_Shape& edge)>;
 
+/// From so many loops on, a triangulation is kept.
+inline constexpr int many_loops = 64;
+
 struct FlatMesh {
     Handle(Poly_Triangulation) triangles; ///< in the face's own place; null where the chords of its edges cross
     std::vector<std::pair<TopoDS_Shape, std::vector<int>>> edges; ///< nodes of those that were asked for

@@ -1,9 +1,10 @@
 #include "geom/flat_outline.h"
 
-#include "geom/knots.h"
+#include "geom/walls.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRep_Tool.hxx>
+#include <GeomAdaptor_Curve.hxx>
 #include <GeomConvert_BSplineCurveToBezierCurve.hxx>
 #include <Geom_BSplineCurve.hxx>
 #include <Geom_BezierCurve.hxx>
@@ -72,6 +73,32 @@ void add_spline(FlatOutline& out, const Handle(Geom_BSplineCurve) & spline, cons
             }
             out.chords.push_back(chord);
         }
+    }
+}
+
+// False for curves that have no bounds here.
+template <class Project> bool add_curve(FlatOutline& out, const Adaptor3d_Curve& curve, const Project& place) {
+    const double first = curve.FirstParameter();
+    const double last = curve.LastParameter();
+    const auto at = [&](double t) { return place(curve.Value(t)); };
+    switch (curve.GetType()) {
+    case GeomAbs_Line:
+        out.chords.push_back({at(first), at(last), 0});
+        return true;
+    case GeomAbs_Circle:
+        add_round(out, at, first, last - first, curve.Circle().Radius());
+        return true;
+    case GeomAbs_Ellipse:
+        add_round(out, at, first, last - first, curve.Ellipse().MajorRadius());
+        return true;
+    case GeomAbs_BSplineCurve: {
+        const auto spline = Handle(Geom_BSplineCurve)::DownCast(curve.BSpline()->Copy());
+        spline->Segment(first, last);
+        add_spline(out, spline, place);
+        return true;
+    }
+    default:
+        return false;
     }
 }
 
@@ -147,42 +174,16 @@ std::optional<FlatOutline> flatten(const OutlineLoop& loop) {
         if (!vertices.insert(piece.start_vertex).second) {
             return std::nullopt;
         }
-        if (!piece.poles.empty()) {
-            TColgp_Array1OfPnt poles(1, static_cast<int>(piece.poles.size()));
-            for (int i = 1; i <= poles.Upper(); ++i) {
-                const auto& p = piece.poles[static_cast<size_t>(i) - 1];
-                poles.SetValue(i, gp_Pnt(p[0], p[1], 0));
-            }
-            add_spline(out, spline_over(poles, piece.knots, piece.degree), [](const gp_Pnt& p) {
-                return Place{p.X(), p.Y()};
-            });
-        } else if (piece.other_half > 0) {
-            const double half = std::hypot(piece.axis[0], piece.axis[1]);
-            const double other = piece.other_half / half;
-            add_round(
-                out,
-                [&](double t) {
-                    const double c = std::cos(t);
-                    const double s = std::sin(t) * other;
-                    return Place{piece.center[0] + piece.axis[0] * c - piece.axis[1] * s,
-                                 piece.center[1] + piece.axis[1] * c + piece.axis[0] * s};
-                },
-                piece.from, piece.sweep, std::max(half, piece.other_half));
-        } else if (piece.radius > 0 && loop.size() == 1) {
+        if (loop.size() == 1 && piece.poles.empty() && piece.radius > 0 && piece.other_half <= 0) {
             out.circle = true;
             out.center = piece.center;
             out.reach = piece.radius;
-        } else if (piece.radius > 0) {
-            add_round(
-                out,
-                [&](double t) {
-                    return Place{piece.center[0] + piece.radius * std::cos(t),
-                                 piece.center[1] + piece.radius * std::sin(t)};
-                },
-                piece.from, piece.sweep, piece.radius);
-        } else {
-            out.chords.push_back({piece.start, piece.end, 0});
+            continue;
         }
+        double first = 0;
+        double last = 0;
+        const Handle(Geom_Curve) curve = curve_on(gp_Ax3(gp::XOY()), piece, {}, first, last);
+        add_curve(out, GeomAdaptor_Curve(curve, first, last), [](const gp_Pnt& p) { return Place{p.X(), p.Y()}; });
     }
     out.start = loop.front().start;
     bound(out);
@@ -203,36 +204,16 @@ std::optional<FlatOutline> flatten(const TopoDS_Shape& wire, const gp_Ax3& frame
         }
         tolerance = std::max(tolerance, BRep_Tool::Tolerance(edge));
         const BRepAdaptor_Curve curve(edge);
-        const double first = curve.FirstParameter();
-        const double last = curve.LastParameter();
-        const auto at = [&](double t) { return place(curve.Value(t)); };
-        switch (curve.GetType()) {
-        case GeomAbs_Line:
-            out.chords.push_back({at(first), at(last), 0});
-            break;
-        case GeomAbs_Circle: {
-            const gp_Circ circle = curve.Circle();
-            if (last - first > turn - 1e-9 && BRep_Tool::Tolerance(edge) <= coincidence &&
-                circle.Axis().Direction().IsParallel(frame.Direction(), 1e-12) && wire.NbChildren() == 1) {
-                out.circle = true;
-                out.start = at(first);
-                out.center = place(circle.Location());
-                out.reach = circle.Radius();
-                return out;
-            }
-            add_round(out, at, first, last - first, circle.Radius());
-            break;
+        const bool whole = curve.LastParameter() - curve.FirstParameter() > turn - 1e-9;
+        if (curve.GetType() == GeomAbs_Circle && whole && wire.NbChildren() == 1 && tolerance <= coincidence &&
+            curve.Circle().Axis().Direction().IsParallel(frame.Direction(), 1e-12)) {
+            out.circle = true;
+            out.start = place(curve.Value(curve.FirstParameter()));
+            out.center = place(curve.Circle().Location());
+            out.reach = curve.Circle().Radius();
+            return out;
         }
-        case GeomAbs_Ellipse:
-            add_round(out, at, first, last - first, curve.Ellipse().MajorRadius());
-            break;
-        case GeomAbs_BSplineCurve: {
-            const auto spline = Handle(Geom_BSplineCurve)::DownCast(curve.BSpline()->Copy());
-            spline->Segment(first, last);
-            add_spline(out, spline, place);
-            break;
-        }
-        default:
+        if (!add_curve(out, curve, place)) {
             return std::nullopt;
         }
     }

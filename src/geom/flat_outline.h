@@ -28,6 +28,10 @@ struct FlatOutline {
 
     /// Whether the two keep `gap`; one may lie within the other.
     [[nodiscard]] bool apart_from(const FlatOutline& other) const;
+    /// Whether the two keep `gap`, and neither lies within the other.
+    [[nodiscard]] bool outside_of(const FlatOutline& other) const {
+        return apart_from(other) && !contains(other.start) && !other.contains(start);
+    }
     /// Of a place that is apart from the outline.
     [[nodiscard]] bool contains(const Place& place) const;
 };

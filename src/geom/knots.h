@@ -34,6 +34,15 @@ private:
     }
 };
 
+/// How often the knots between so many pieces of a clamped spline count: `inner` times, at its ends degree + 1.
+inline TColStd_Array1OfInteger counts_of_pieces(int pieces, int degree, int inner) {
+    TColStd_Array1OfInteger counts(1, pieces + 1);
+    counts.Init(inner);
+    counts.SetValue(1, degree + 1);
+    counts.SetValue(pieces + 1, degree + 1);
+    return counts;
+}
+
 inline Handle(Geom_BSplineCurve)
     spline_over(const TColgp_Array1OfPnt& poles, const std::vector<double>& knots, int degree) {
     const CountedKnots counted(knots);

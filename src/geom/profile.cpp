@@ -43,26 +43,15 @@ public:
         return result;
     }
 
-    // The kernel wants edges to run forward on their curve; a piece that runs backward is a forward one, reversed. A
-    // vertex is as large as the pieces that meet there miss each other.
+    // The kernel wants edges to run forward on their curve; a piece that runs backward is a forward one, reversed.
     TopoDS_Edge edge(const OutlinePiece& piece) {
         double first = 0;
         double last = 0;
         const Handle(Geom_Curve) curve = curve_on(frame_, piece, {}, first, last);
         const bool forward = runs_forward(piece);
-        TopoDS_Vertex a = vertex(piece.start_vertex, piece.start);
-        TopoDS_Vertex b = vertex(piece.end_vertex, piece.end);
-        if (!forward) {
-            std::swap(a, b);
-        }
-        for (const auto& [end, u] : {std::pair(&a, first), std::pair(&b, last)}) {
-            builder_.UpdateVertex(*end, 1.01 * BRep_Tool::Pnt(*end).Distance(curve->Value(u)) + Precision::Confusion());
-        }
-        TopoDS_Edge made;
-        builder_.MakeEdge(made, curve, Precision::Confusion());
-        builder_.Add(made, a.Oriented(TopAbs_FORWARD));
-        builder_.Add(made, b.Oriented(TopAbs_REVERSED));
-        builder_.Range(made, first, last);
+        const TopoDS_Vertex a = vertex(piece.start_vertex, piece.start);
+        const TopoDS_Vertex b = vertex(piece.end_vertex, piece.end);
+        TopoDS_Edge made = edge_on(curve, first, last, forward ? a : b, forward ? b : a);
         if (!forward) {
             made.Reverse();
         }

@@ -1,4 +1,4 @@
-#include <CGAL/box_intersection_d.h>
+#include "geom/box_pairs.h"
 
 #include "geom/straight_cut.h"
 
@@ -103,6 +103,9 @@ public:
             if (!profile) {
                 return refuse("a profile touches itself");
             }
+            if (difference(cutter->high, cutter->low, *profile).low < FlatOutline::gap) {
+                return refuse("the ends of a cutter meet");
+            }
             profiles_.push_back(std::move(*profile));
             boxes_.push_back(box_of_sweep(*cutter, profiles_.back()));
         }
@@ -124,68 +127,36 @@ public:
     [[nodiscard]] const std::string& why_not() const { return why_not_; }
 
 private:
-    using Entry = CGAL::Box_intersection_d::Box_with_info_d<double, 3, int>;
-
     std::nullopt_t refuse(const char* why) {
         why_not_ = why;
         return std::nullopt;
     }
-    static Entry entry(const Box& box, int info) {
-        return {CGAL::Bbox_3(box.low[0], box.low[1], box.low[2], box.high[0], box.high[1], box.high[2]), info};
-    }
 
-    bool apart_from_each_other() {
-        if (cutters_.size() < 2) {
-            return true;
-        }
-        std::vector<Entry> entries;
-        for (size_t i = 0; i < boxes_.size(); ++i) {
-            entries.push_back(entry(boxes_[i], static_cast<int>(i)));
-        }
+    [[nodiscard]] bool apart_from_each_other() const {
         bool apart = true;
-        CGAL::box_self_intersection_d(entries.begin(), entries.end(), [&](const Entry& one, const Entry& other) {
-            const auto a = static_cast<size_t>(one.info());
-            const auto b = static_cast<size_t>(other.info());
-            apart = apart && same_frame(cutters_[a]->frame, cutters_[b]->frame) &&
-                    profiles_[a].apart_from(profiles_[b]) && !profiles_[a].contains(profiles_[b].start) &&
-                    !profiles_[b].contains(profiles_[a].start);
+        each_meeting_pair(boxes_, [&](size_t a, size_t b) {
+            apart =
+                apart && same_frame(cutters_[a]->frame, cutters_[b]->frame) && profiles_[a].outside_of(profiles_[b]);
         });
         return apart;
     }
 
     // Which loops, and which faces that have no description, each sweep may reach.
     void find_near() {
-        std::vector<Entry> of_body;
+        std::vector<Box> boxes;
+        std::vector<int> parts;
         for (size_t i = 0; i < body_.loops.size(); ++i) {
-            of_body.push_back(entry(body_.loops[i].box, static_cast<int>(i)));
+            boxes.push_back(body_.loops[i].box);
+            parts.push_back(static_cast<int>(i));
         }
         for (size_t i = 0; i < body_.faces.size(); ++i) {
             if (body_.faces[i].kind == BodyIndex::Kind::other) {
-                of_body.push_back(entry(body_.faces[i].box, -1 - static_cast<int>(i)));
+                boxes.push_back(body_.faces[i].box);
+                parts.push_back(-1 - static_cast<int>(i));
             }
         }
         near_.resize(cutters_.size());
-        if (cutters_.size() <= 16) { // not worth the sorting
-            for (size_t i = 0; i < boxes_.size(); ++i) {
-                for (const Entry& it : of_body) {
-                    Box box;
-                    box.low = {it.min_coord(0), it.min_coord(1), it.min_coord(2)};
-                    box.high = {it.max_coord(0), it.max_coord(1), it.max_coord(2)};
-                    if (box.meets(boxes_[i])) {
-                        near_[i].push_back(it.info());
-                    }
-                }
-            }
-            return;
-        }
-        std::vector<Entry> of_cutters;
-        for (size_t i = 0; i < boxes_.size(); ++i) {
-            of_cutters.push_back(entry(boxes_[i], static_cast<int>(i)));
-        }
-        CGAL::box_intersection_d(of_cutters.begin(), of_cutters.end(), of_body.begin(), of_body.end(),
-                                 [&](const Entry& cutter, const Entry& part) {
-                                     near_[static_cast<size_t>(cutter.info())].push_back(part.info());
-                                 });
+        each_meeting_pair(boxes_, boxes, [&](size_t cutter, size_t part) { near_[cutter].push_back(parts[part]); });
     }
 
     // The loop as it is seen along the cutter; null where it is made of curves that have no bounds here.
@@ -350,7 +321,10 @@ Handle(Geom_Plane) plane_on(const gp_Ax3& frame, const Level& level) {
 // Builds what the survey found.
 class Assembly {
 public:
-    explicit Assembly(const BodyIndexPtr& body) : body_(*body) { result_.left.before = body; }
+    Assembly(const BodyIndexPtr& body, const VolumeMeter::Cone& whole) : body_(*body), whole_(whole) {
+        result_.left.before = body;
+        result_.left.cone = whole;
+    }
 
     // False where a plug's faces do not enclose what its profile and its height say.
     bool add(int cutter, const StraightCutter& by, const Passage& passage) {
@@ -377,8 +351,8 @@ public:
         builder_.MakeSolid(solid);
         builder_.Add(solid, shell);
         const auto cone = measured(shell);
-        result_.left.removed.volume += cone.volume;
-        result_.left.removed.moment += cone.moment;
+        result_.left.cone.volume -= cone.volume;
+        result_.left.cone.moment -= cone.moment;
         result_.division.pieces.push_back({solid, {cutter}, cone.volume, gp_Pnt(cone.moment / cone.volume)});
 
         const auto over = integrate_face(floor, body_.apex);
@@ -422,12 +396,11 @@ public:
         TopoDS_Solid solid;
         builder_.MakeSolid(solid);
         builder_.Add(solid, shell);
-        const double left = body_.volume() - result_.left.removed.volume;
-        const gp_XYZ moment = body_.cone.moment - result_.left.removed.moment;
         auto& division = result_.division;
-        division.pieces.insert(division.pieces.begin(), {solid, {}, left, gp_Pnt(moment / left)});
-        division.workpiece_volume = body_.volume();
-        division.imbalance = off_ / body_.volume();
+        const auto& left = result_.left.cone;
+        division.pieces.insert(division.pieces.begin(), {solid, {}, left.volume, gp_Pnt(left.moment / left.volume)});
+        division.workpiece_volume = whole_.volume;
+        division.imbalance = off_ / whole_.volume;
         return std::move(result_);
     }
 
@@ -484,6 +457,7 @@ private:
     }
 
     const BodyIndex& body_;
+    VolumeMeter::Cone whole_;
     BRep_Builder builder_;
     std::map<int, std::vector<TopoDS_Wire>> holes_; // by face
     std::vector<FaceOrigin> caps_;
@@ -493,16 +467,20 @@ private:
 
 } // namespace
 
-std::optional<StraightDivision> divide_straight(const BodyIndexPtr& workpiece,
-                                                const std::vector<const StraightCutter*>& cutters,
-                                                std::string& why_not) {
-    Survey survey(*workpiece, cutters);
+std::optional<StraightDivision>
+divide_straight(const LazyIndex& workpiece, const std::vector<const StraightCutter*>& cutters, std::string& why_not) {
+    const BodyIndexPtr index = workpiece.get();
+    if (!index) {
+        why_not = "the body is no solid with one shell";
+        return std::nullopt;
+    }
+    Survey survey(*index, cutters);
     const auto passages = survey.passages();
     if (!passages) {
         why_not = survey.why_not();
         return std::nullopt;
     }
-    Assembly assembly(workpiece);
+    Assembly assembly(index, workpiece.cone());
     for (size_t i = 0; i < cutters.size(); ++i) {
         for (const Passage& passage : (*passages)[i]) {
             if (!assembly.add(static_cast<int>(i), *cutters[i], passage)) {

@@ -32,6 +32,6 @@ struct StraightDivision {
 /// from low to high; or, in `why_not`, what is not proven. The profiles must keep 1e-5 mm from all edges and from each
 /// other; other faces near the sweep must be flat or ruled along it.
 std::optional<StraightDivision>
-divide_straight(const BodyIndexPtr& workpiece, const std::vector<const StraightCutter*>& cutters, std::string& why_not);
+divide_straight(const LazyIndex& workpiece, const std::vector<const StraightCutter*>& cutters, std::string& why_not);
 
 } // namespace kervo::geom

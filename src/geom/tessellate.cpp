@@ -32,7 +32,6 @@ namespace kervo::geom {
 namespace {
 
 constexpr double turn = 2 * M_PI;
-constexpr int many_loops = 64;
 
 // Which faces are flat, which are strips of a cylinder between two edges around it, is left to no general mesher; it
 // takes minutes for a flat face with thousands of loops.
@@ -41,11 +40,11 @@ public:
     Tessellation(const TopoDS_Shape& shape, const TessellationOptions& options) : shape_(shape), options_(options) {}
 
     void run() {
-        std::vector<TopoDS_Face> todo;
+        std::vector<TopoDS_Face> bare; // without triangles
         for (const TopoDS_Shape& face : faces_of(shape_)) {
             const auto mesh = triangulation(face);
             if (mesh.IsNull()) {
-                todo.push_back(TopoDS::Face(face));
+                bare.push_back(TopoDS::Face(face));
             } else if (!as_fine(mesh->Deflection(), options_.chord)) {
                 BRepTools::Clean(shape_);
                 run();
@@ -57,7 +56,7 @@ public:
         std::vector<TopoDS_Face> flats;
         std::vector<TopoDS_Face> strips;
         std::vector<TopoDS_Shape> others;
-        for (const TopoDS_Face& face : todo) {
+        for (const TopoDS_Face& face : bare) {
             const auto kind = BRepAdaptor_Surface(face, Standard_False).GetType();
             if (kind == GeomAbs_Plane) {
                 flats.push_back(face);

@@ -1,8 +1,6 @@
 #include "geom/turning.h"
 
-#include <TColStd_Array1OfInteger.hxx>
-#include <TColStd_Array1OfReal.hxx>
-#include <TColgp_Array1OfPnt.hxx>
+#include "geom/knots.h"
 
 #include <algorithm>
 #include <array>
@@ -268,10 +266,7 @@ Handle(Geom_BSplineCurve) spline_through(const std::vector<Node>& nodes) {
     const int arcs = static_cast<int>(nodes.size()) - 1;
     TColgp_Array1OfPnt poles(1, 2 * arcs + 2);
     TColStd_Array1OfReal knots(1, arcs + 1);
-    TColStd_Array1OfInteger multiplicities(1, arcs + 1);
-    multiplicities.Init(2);
-    multiplicities.SetValue(1, 4);
-    multiplicities.SetValue(arcs + 1, 4);
+    const auto counts = counts_of_pieces(arcs, 3, 2);
     knots.SetValue(1, 0);
     poles.SetValue(1, nodes.front().p);
     for (int i = 0; i < arcs; ++i) {
@@ -281,7 +276,7 @@ Handle(Geom_BSplineCurve) spline_through(const std::vector<Node>& nodes) {
         knots.SetValue(i + 2, knots.Value(i + 1) + arc.length);
     }
     poles.SetValue(2 * arcs + 2, nodes.back().p);
-    return new Geom_BSplineCurve(poles, knots, multiplicities, 3);
+    return new Geom_BSplineCurve(poles, knots, counts, 3);
 }
 
 // Places from `low` to `high`, `samples` between two ends of smooth spans.

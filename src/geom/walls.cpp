@@ -61,10 +61,7 @@ Handle(Geom2d_Curve) cosine(double first, double last, double shift, double midd
     const double step = (last - first) / pieces;
     TColgp_Array1OfPnt2d poles(1, 3 * pieces + 3);
     TColStd_Array1OfReal knots(1, pieces + 1);
-    TColStd_Array1OfInteger counts(1, pieces + 1);
-    counts.Init(3);
-    counts.SetValue(1, 6);
-    counts.SetValue(pieces + 1, 6);
+    const auto counts = counts_of_pieces(pieces, 5, 3);
     // Bézier points of a piece from the derivatives at its ends; of two that meet with a continuous second derivative
     // and equal steps, the three about the knot are two on the spline: those at the two neighbours of the knot.
     for (int i = 0; i <= pieces; ++i) {
@@ -208,6 +205,23 @@ Handle(Geom_Surface) Walls::surface(const OutlinePiece& piece) const {
     return new Geom_SurfaceOfLinearExtrusion(base, frame_.Direction());
 }
 
+TopoDS_Edge edge_on(const Handle(Geom_Curve) & curve, double first, double last, const TopoDS_Vertex& start,
+                    const TopoDS_Vertex& end) {
+    const BRep_Builder builder;
+    for (const auto& [vertex, u] : {std::pair(&start, first), std::pair(&end, last)}) {
+        const double off = BRep_Tool::Pnt(*vertex).Distance(curve->Value(u));
+        if (off > tolerance / 2) {
+            builder.UpdateVertex(*vertex, 1.01 * off + tolerance);
+        }
+    }
+    TopoDS_Edge edge;
+    builder.MakeEdge(edge, curve, tolerance);
+    builder.Add(edge, start.Oriented(TopAbs_FORWARD));
+    builder.Add(edge, end.Oriented(TopAbs_REVERSED));
+    builder.Range(edge, first, last, Standard_True);
+    return edge;
+}
+
 Rim Walls::rim(const Level& level) const {
     const BRep_Builder builder;
     Rim rim;
@@ -226,20 +240,8 @@ Rim Walls::rim(const Level& level) const {
         double last = 0;
         const Handle(Geom_Curve) on = curve_on(frame_, piece, level, first, last);
         const bool forward = runs_forward(piece);
-        const TopoDS_Vertex& start = rim.vertices[forward ? i : (i + 1) % count];
-        const TopoDS_Vertex& end = rim.vertices[forward ? (i + 1) % count : i];
-        // A vertex is as large as the pieces that meet there miss each other.
-        for (const auto& [vertex, u] : {std::pair(&start, first), std::pair(&end, last)}) {
-            const double off = BRep_Tool::Pnt(*vertex).Distance(on->Value(u));
-            if (off > tolerance / 2) {
-                builder.UpdateVertex(*vertex, 1.01 * off + tolerance);
-            }
-        }
-        TopoDS_Edge edge;
-        builder.MakeEdge(edge, on, tolerance);
-        builder.Add(edge, start.Oriented(TopAbs_FORWARD));
-        builder.Add(edge, end.Oriented(TopAbs_REVERSED));
-        builder.Range(edge, first, last, Standard_True);
+        const TopoDS_Edge edge = edge_on(on, first, last, rim.vertices[forward ? i : (i + 1) % count],
+                                         rim.vertices[forward ? (i + 1) % count : i]);
         rim.edges.push_back(edge);
         rim.curves.push_back(on);
         builder.Add(rim.wire, edge.Oriented(forward ? TopAbs_FORWARD : TopAbs_REVERSED));
@@ -280,12 +282,8 @@ std::vector<TopoDS_Face> Walls::between(const Rim& low, const Rim& high) const {
     for (size_t i = 0; i < count; ++i) {
         const auto& place = loop_[i].start;
         feet.push_back(low.level.at(place[0], place[1]));
-        TopoDS_Edge edge;
-        builder.MakeEdge(edge, new Geom_Line(BRep_Tool::Pnt(low.vertices[i]), frame_.Direction()), tolerance);
-        builder.Add(edge, low.vertices[i].Oriented(TopAbs_FORWARD));
-        builder.Add(edge, high.vertices[i].Oriented(TopAbs_REVERSED));
-        builder.Range(edge, 0, high.level.at(place[0], place[1]) - feet.back(), Standard_True);
-        uprights.push_back(edge);
+        uprights.push_back(edge_on(new Geom_Line(BRep_Tool::Pnt(low.vertices[i]), frame_.Direction()), 0,
+                                   high.level.at(place[0], place[1]) - feet.back(), low.vertices[i], high.vertices[i]));
     }
     std::vector<TopoDS_Face> faces;
     const TopLoc_Location here;

@@ -26,6 +26,10 @@ bool runs_forward(const OutlinePiece& piece);
 Handle(Geom_Curve)
     curve_on(const gp_Ax3& frame, const OutlinePiece& piece, const Level& level, double& first, double& last);
 
+/// The edge over a piece, forward on its curve, from and to vertices that grow by what the piece misses them.
+TopoDS_Edge edge_on(const Handle(Geom_Curve) & curve, double first, double last, const TopoDS_Vertex& start,
+                    const TopoDS_Vertex& end);
+
 /// Where the walls over one loop meet a level.
 struct Rim {
     Level level;

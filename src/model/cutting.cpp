@@ -214,9 +214,8 @@ private:
         if (straight.empty()) {
             return std::nullopt;
         }
-        std::string why_not = "the body is no solid with one shell";
-        const geom::BodyIndexPtr index = body->index->get();
-        auto result = index ? geom::divide_straight(index, straight, why_not) : std::nullopt;
+        std::string why_not;
+        auto result = geom::divide_straight(*body->index, straight, why_not);
         if (!result) {
             spdlog::debug("step {}: body {} is cut the general way: {}", inputs_.step, workpiece.id, why_not);
             return std::nullopt;

@@ -282,20 +282,22 @@ private:
                 "to", error_finding("extent.flat", "It begins where it ends.", "Choose an end at another height."));
             return std::nullopt;
         }
-        geom::StraightCutter straight{sketch_.frame, sketch::outline_of(region), level_at(start), level_at(end)};
+        const auto loops = sketch::outline_of(region);
         const double up = end.height > start.height ? 1 : -1;
         // An oblique end is cut from a prism that is long enough to pass it everywhere.
         const double first =
             start.oblique ? start.height - up * overshoot(*start.oblique, region, start.height) : start.height;
         const double last = end.oblique ? end.height + up * overshoot(*end.oblique, region, end.height) : end.height;
-        if (up < 0) {
-            std::swap(straight.low, straight.high);
+        const auto low = level_at(up < 0 ? end : start);
+        const auto high = level_at(up < 0 ? start : end);
+        std::optional<geom::StraightCutter> straight; // none where an end all but stands upright
+        if (low && high) {
+            straight = geom::StraightCutter{sketch_.frame, loops, *low, *high};
         }
-        SweptRegion swept{region_key(region), std::move(straight), up < 0};
         if (!start.oblique && !end.oblique) {
-            return swept;
+            return SweptRegion(region_key(region), std::move(*straight), up < 0);
         }
-        auto solid = geom::make_prism(sketch_.frame, swept.straight->loops, first, last);
+        auto solid = geom::make_prism(sketch_.frame, loops, first, last);
         const gp_Pnt keep = base.Translated(normal() * ((start.height + end.height) / 2));
         for (const auto& [plane, role] : {std::pair(start.oblique, "start"), std::pair(end.oblique, "end")}) {
             if (!plane) {
@@ -310,12 +312,14 @@ private:
             }
             solid = *trimmed;
         }
-        swept.set_solid(std::move(solid));
+        SweptRegion swept(region_key(region), std::move(solid));
+        swept.straight = std::move(straight);
+        swept.down = up < 0;
         return swept;
     }
 
-    [[nodiscard]] geom::Level level_at(const End& end) const {
-        return end.oblique ? *geom::level_of(*end.oblique, sketch_.frame) : geom::Level{end.height, 0, 0};
+    [[nodiscard]] std::optional<geom::Level> level_at(const End& end) const {
+        return end.oblique ? geom::level_of(*end.oblique, sketch_.frame) : geom::Level{end.height, 0, 0};
     }
 
     [[nodiscard]] double overshoot(const gp_Pln& plane, const sketch::Region& region, double height) const {

@@ -95,7 +95,6 @@ public:
     bool down = false;                            ///< it starts at its high end
 
     [[nodiscard]] const geom::ShapeWithRoles& solid() const;
-    void set_solid(geom::ShapeWithRoles solid) { solid_ = std::make_shared<geom::ShapeWithRoles>(std::move(solid)); }
 
 private:
     mutable std::shared_ptr<const geom::ShapeWithRoles> solid_;
