@@ -18,10 +18,8 @@ using namespace kervo::bench;
 
 constexpr geom::TessellationOptions picture{0.1, 0.2};
 
-void one_more_hole(benchmark::State& state) {
-    Plate plate(static_cast<int>(state.range(0)));
-    plate.go_on();
-    plate.draw({plate.between(0)});
+// The plate's next cut beside the kernel's, with the body's index still to be made and with it there.
+void compare_cut(benchmark::State& state, Plate& plate) {
     const auto [body, cutters] = plate.for_the_kernel();
     const double kernel = seconds([&, &workpiece = body, &hole = cutters.front()] {
         benchmark::DoNotOptimize(BRepAlgoAPI_Cut(workpiece, hole).Shape());
@@ -44,7 +42,56 @@ void one_more_hole(benchmark::State& state) {
     state.counters["cold_ratio"] = kernel * rounds / cold;
     state.counters["warm_ratio"] = kernel * rounds / warm;
 }
+
+void one_more_hole(benchmark::State& state) {
+    Plate plate(static_cast<int>(state.range(0)));
+    plate.go_on();
+    plate.draw({plate.between(0)});
+    compare_cut(state, plate);
+}
 BENCHMARK(one_more_hole)->Arg(1024)->Arg(4096)->UseManualTime()->Unit(benchmark::kMillisecond);
+
+sketch::Sketch slot(double x, double y, double length, double radius) {
+    sketch::Sketch drawing;
+    const int a = drawing.add_point(x, y - radius);
+    const int b = drawing.add_point(x + length, y - radius);
+    const int c = drawing.add_point(x + length, y + radius);
+    const int d = drawing.add_point(x, y + radius);
+    drawing.add_line(a, b);
+    drawing.add_arc(drawing.add_point(x + length, y), b, c);
+    drawing.add_line(c, d);
+    drawing.add_arc(drawing.add_point(x, y), d, a);
+    return drawing;
+}
+
+// The holes are square pockets, five faces each; the slot ends in the material, nearer to the rim than the first.
+void slot_beside_pockets(benchmark::State& state) {
+    const int count = static_cast<int>(state.range(0)) / 5;
+    Plate plate(count);
+    sketch::Sketch pockets;
+    for (const Hole& hole : plate.raster(count, 2)) {
+        pockets.add_rectangle({hole.x - 2, hole.y - 2}, {hole.x + 2, hole.y + 2});
+    }
+    plate.draw(pockets);
+    plate.cut.extent.to.value = "distance";
+    plate.cut.extent.way.value = "ahead";
+    plate.cut.extent.distance.text = "4 mm";
+    plate.go_on();
+    const double rim = -5.0 * plate.side - 5;
+    plate.draw(slot(rim - 5, rim + 3, 12, 1)); // open at the rim
+    compare_cut(state, plate);
+}
+BENCHMARK(slot_beside_pockets)->Arg(1000)->Arg(4000)->UseManualTime()->Unit(benchmark::kMillisecond);
+
+// From hole to hole.
+void slot_across_holes(benchmark::State& state) {
+    Plate plate(static_cast<int>(state.range(0)));
+    plate.go_on();
+    const Hole first = plate.raster(1, 3).front();
+    plate.draw(slot(first.x, first.y, 10, 1));
+    compare_cut(state, plate);
+}
+BENCHMARK(slot_across_holes)->Arg(4096)->UseManualTime()->Unit(benchmark::kMillisecond);
 
 TopoDS_Shape without_triangles(const TopoDS_Shape& shape) {
     return BRepBuilderAPI_Copy(shape, Standard_True, Standard_False).Shape();

@@ -52,6 +52,9 @@ struct Plate {
         for (const Hole& hole : holes) {
             drawing.add_circle(drawing.add_point(hole.x, hole.y), hole.radius);
         }
+        draw(drawing);
+    }
+    void draw(const sketch::Sketch& drawing) {
         auto sketch = std::make_shared<SketchResult>();
         sketch->frame = gp_Ax3(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0));
         sketch->regions = sketch::find_regions(drawing);

@@ -1,8 +1,5 @@
 // The straight cut against the general one: where it is taken, it gives the same solids.
-#include "outlines.h"
-
-#include "geom/straight_cut.h"
-#include "geom/walls.h"
+#include "random_cuts.h"
 
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
@@ -12,90 +9,11 @@
 #include <TopoDS_Shell.hxx>
 #include <TopoDS_Solid.hxx>
 
-#include <gtest/gtest.h>
-
-#include <algorithm>
-#include <cmath>
-#include <random>
-
 using namespace kervo;
 using namespace kervo::geom;
 using namespace kervo::geom::test;
 
 namespace {
-
-struct Dice {
-    std::mt19937 source;
-    double between(double low, double high) { return std::uniform_real_distribution<double>(low, high)(source); }
-    int upto(int count) { return std::uniform_int_distribution<int>(0, count - 1)(source); }
-};
-
-OutlineLoop any_profile(Dice& dice, double x, double y) {
-    switch (dice.upto(12)) {
-    case 0:
-        return polygon({{x, y}, {x + dice.between(2, 9), y - 1}, {x + 3, y + dice.between(2, 8)}});
-    case 1:
-        return slot(x, y, dice.between(1, 12), dice.between(0.5, 3));
-    case 2:
-        return bitten(x, y, dice.between(2, 8));
-    case 3:
-        return cushion(x, y, dice.between(1, 5));
-    default:
-        return circle(x, y, dice.between(0.5, 5));
-    }
-}
-
-TopoDS_Shape solid_of(const StraightCutter& cutter) {
-    const double reach = 400;
-    ShapeWithRoles solid = make_prism(cutter.frame, cutter.loops, cutter.low.flat() ? cutter.low.height : -reach,
-                                      cutter.high.flat() ? cutter.high.height : reach);
-    const gp_Vec up(cutter.frame.Direction());
-    for (const Level& level : {cutter.low, cutter.high}) {
-        if (!level.flat()) {
-            const gp_Vec normal = up - gp_Vec(cutter.frame.XDirection()) * level.slope_x -
-                                  gp_Vec(cutter.frame.YDirection()) * level.slope_y;
-            const gp_Pnt on = cutter.frame.Location().Translated(up * level.height);
-            const gp_Pnt keep = on.Translated(up * (&level == &cutter.low ? 100 : -100));
-            solid = *trim_by_plane(solid, gp_Pln(on, gp_Dir(normal)), keep, "end");
-        }
-    }
-    return solid.shape;
-}
-
-struct Piece {
-    std::vector<int> inside;
-    double volume = 0;
-    Counts counts;
-    TopoDS_Shape solid;
-};
-std::vector<Piece> sorted(const Division& division) {
-    std::vector<Piece> pieces;
-    for (const DividedPiece& piece : division.pieces) {
-        pieces.push_back({piece.inside, piece.volume, count(piece.solid), piece.solid});
-    }
-    std::sort(pieces.begin(), pieces.end(), [](const Piece& one, const Piece& other) {
-        return one.inside != other.inside ? one.inside < other.inside : one.volume < other.volume;
-    });
-    return pieces;
-}
-
-void expect_same(const Division& straight, const Division& general, double size, const std::string& what) {
-    const auto ours = sorted(straight);
-    const auto theirs = sorted(general);
-    ASSERT_EQ(ours.size(), theirs.size()) << what;
-    for (size_t i = 0; i < ours.size(); ++i) {
-        EXPECT_EQ(ours[i].inside, theirs[i].inside) << what;
-        EXPECT_NEAR(ours[i].volume, theirs[i].volume, 1e-9 * size) << what;
-        EXPECT_NEAR(ours[i].volume, volume_of(ours[i].solid), 1e-9 * size) << what;
-        EXPECT_EQ(ours[i].counts.faces, theirs[i].counts.faces) << what;
-        EXPECT_EQ(ours[i].counts.edges, theirs[i].counts.edges) << what;
-        EXPECT_EQ(ours[i].counts.vertices, theirs[i].counts.vertices) << what;
-        EXPECT_EQ(ours[i].counts.loops, theirs[i].counts.loops) << what;
-        EXPECT_EQ(ours[i].counts.faces_by_surface, theirs[i].counts.faces_by_surface) << what;
-        EXPECT_TRUE(is_closed(ours[i].solid)) << what;
-        EXPECT_TRUE(is_valid(ours[i].solid)) << what << " piece " << i;
-    }
-}
 
 // A block with one slanting side on top, lying anywhere, with a few holes.
 TopoDS_Shape any_block(Dice& dice, gp_Ax3& frame, double& slope) {

@@ -254,16 +254,56 @@ VolumeMeter::Cone cone_of(const BodyIndex& index) {
         count < few_faces);
     VolumeMeter::Cone sum;
     for (const VolumeMeter::Cone& cone : cones) {
-        sum.volume += cone.volume;
-        sum.moment += cone.moment;
+        sum += cone;
     }
     return sum;
 }
 
 } // namespace
 
+namespace {
+
+// What stays of the faces and loops when some are gone.
+std::shared_ptr<BodyIndex> without_divided(const IndexChange& change) {
+    const BodyIndex& before = *change.before;
+    std::vector<bool> gone(before.faces.size());
+    for (const auto& divided : change.divided) {
+        gone[static_cast<size_t>(divided.face)] = true;
+    }
+    auto index = std::make_shared<BodyIndex>();
+    index->apex = before.apex;
+    std::vector<int> now(before.faces.size());
+    for (size_t i = 0; i < before.faces.size(); ++i) {
+        if (!gone[i]) {
+            now[i] = static_cast<int>(index->faces.size());
+            index->faces.push_back(before.faces[i]);
+            index->box.add(before.faces[i].box);
+        }
+    }
+    for (const BodyIndex::Loop& loop : before.loops) {
+        if (!gone[static_cast<size_t>(loop.face)]) {
+            index->loops.push_back(loop);
+            index->loops.back().face = now[static_cast<size_t>(loop.face)];
+        }
+    }
+    for (const auto& [face, parts] : change.divided) {
+        for (const auto& part : parts) {
+            Described made = described_with_loops(part.bare);
+            made.face.face = part.face;
+            for (const int loop : part.loops) {
+                made.loops.push_back(before.loops[static_cast<size_t>(loop)]);
+            }
+            append(*index, std::move(made));
+        }
+    }
+    return index;
+}
+
+} // namespace
+
 BodyIndexPtr changed(const IndexChange& change) {
-    auto index = std::make_shared<BodyIndex>(*change.before);
+    auto index =
+        change.divided.empty() ? std::make_shared<BodyIndex>(*change.before) : without_divided(change);
     for (const auto& [face, now, loops] : change.pierced) {
         index->faces[static_cast<size_t>(face)].face = now;
         for (const TopoDS_Wire& loop : loops) {

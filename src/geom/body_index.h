@@ -55,8 +55,18 @@ struct IndexChange {
         TopoDS_Face now;
         std::vector<TopoDS_Wire> loops; ///< that it did not have
     };
+    struct Part {
+        TopoDS_Face face;
+        TopoDS_Face bare;       ///< without the loops that it took over
+        std::vector<int> loops; ///< of the body it was cut from
+    };
+    struct Divided {
+        int face = 0;            ///< of the body it was cut from
+        std::vector<Part> parts; ///< none where it is gone
+    };
     BodyIndexPtr before;
     std::vector<Pierced> pierced;
+    std::vector<Divided> divided;
     std::vector<TopoDS_Face> made;
     VolumeMeter::Cone cone; ///< of what is left
 };

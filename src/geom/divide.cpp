@@ -1,10 +1,8 @@
 #include "geom/divide.h"
 
-#include "geom/kernel_progress.h"
+#include "geom/fuse.h"
 #include "geom/measure.h"
 
-#include <BOPAlgo_Builder.hxx>
-#include <BOPAlgo_PaveFiller.hxx>
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <ShapeBuild_ReShape.hxx>
@@ -20,29 +18,12 @@ namespace kervo::geom {
 
 namespace {
 
-// The images of a shape after the general fuse; the shape itself when it was not split.
-std::vector<TopoDS_Shape> images_of(const BOPAlgo_Builder& builder, const TopoDS_Shape& shape) {
-    std::vector<TopoDS_Shape> result;
-    const auto same = [&](const TopoDS_Shape& s) {
-        const TopoDS_Shape* domain = builder.ShapesSD().Seek(s);
-        return domain != nullptr ? *domain : s;
-    };
-    if (const TopTools_ListOfShape* images = builder.Images().Seek(shape)) {
-        for (const TopoDS_Shape& image : *images) {
-            result.push_back(same(image));
-        }
-    } else {
-        result.push_back(same(shape));
-    }
-    return result;
-}
-
-void collect_pieces(const BOPAlgo_Builder& builder, const TopoDS_Shape& workpiece,
+void collect_pieces(const Fuse& fuse, const TopoDS_Shape& workpiece,
                     const std::vector<TopoDS_Shape>& cutters, Division& division) {
     NCollection_DataMap<TopoDS_Shape, std::vector<int>, TopTools_ShapeMapHasher> inside;
     for (size_t i = 0; i < cutters.size(); ++i) {
         for (const TopoDS_Shape& solid : solids_of(cutters[i])) {
-            for (const TopoDS_Shape& image : images_of(builder, solid)) {
+            for (const TopoDS_Shape& image : fuse.images_of(solid)) {
                 if (!inside.IsBound(image)) {
                     inside.Bind(image, {});
                 }
@@ -54,14 +35,14 @@ void collect_pieces(const BOPAlgo_Builder& builder, const TopoDS_Shape& workpiec
         }
     }
     for (const TopoDS_Shape& solid : solids_of(workpiece)) {
-        for (const TopoDS_Shape& image : images_of(builder, solid)) {
+        for (const TopoDS_Shape& image : fuse.images_of(solid)) {
             const auto* cutters_around = inside.Seek(image);
             division.pieces.push_back({image, cutters_around != nullptr ? *cutters_around : std::vector<int>{}, 0, {}});
         }
     }
 }
 
-void collect_origins(const BOPAlgo_Builder& builder, const TopoDS_Shape& workpiece,
+void collect_origins(const Fuse& fuse, const TopoDS_Shape& workpiece,
                      const std::vector<TopoDS_Shape>& cutters, Division& division) {
     TopTools_MapOfShape present;
     for (const DividedPiece& piece : division.pieces) {
@@ -71,7 +52,7 @@ void collect_origins(const BOPAlgo_Builder& builder, const TopoDS_Shape& workpie
     }
     const auto trace = [&](const TopoDS_Shape& input) {
         for (const TopoDS_Shape& source : faces_of(input)) {
-            for (const TopoDS_Shape& face : images_of(builder, source)) {
+            for (const TopoDS_Shape& face : fuse.images_of(source)) {
                 if (present.Contains(face)) {
                     division.origins.push_back({face, source});
                 }
@@ -103,39 +84,18 @@ bool pieces_are_sound(const TopoDS_Shape& workpiece, Division& division) {
 
 std::optional<Division> try_divide(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters,
                                    double fuzziness, Progress& progress) {
-    TopTools_ListOfShape arguments;
-    arguments.Append(workpiece);
-    for (const TopoDS_Shape& cutter : cutters) {
-        arguments.Append(cutter);
-    }
-    Handle(KernelProgress) watch = new KernelProgress(progress);
-    Message_ProgressScope scope(watch->Start(), "divide", 10);
-    BOPAlgo_PaveFiller filler;
-    filler.SetArguments(arguments);
-    filler.SetNonDestructive(Standard_True);
-    filler.SetRunParallel(Standard_True);
-    filler.SetFuzzyValue(fuzziness);
-    filler.Perform(scope.Next(8));
-    if (filler.HasErrors() || progress.cancelled()) {
-        return std::nullopt;
-    }
-    BOPAlgo_Builder builder;
-    for (const TopoDS_Shape& argument : arguments) {
-        builder.AddArgument(argument);
-    }
-    builder.SetRunParallel(Standard_True);
-    builder.SetCheckInverted(Standard_False);
-    builder.SetToFillHistory(Standard_False);
-    builder.PerformWithFiller(filler, scope.Next(2));
-    if (builder.HasErrors() || progress.cancelled()) {
+    std::vector<TopoDS_Shape> arguments{workpiece};
+    arguments.insert(arguments.end(), cutters.begin(), cutters.end());
+    const Fuse fuse(arguments, fuzziness, progress);
+    if (!fuse.done()) {
         return std::nullopt;
     }
     Division division;
-    collect_pieces(builder, workpiece, cutters, division);
+    collect_pieces(fuse, workpiece, cutters, division);
     if (!pieces_are_sound(workpiece, division)) {
         return std::nullopt;
     }
-    collect_origins(builder, workpiece, cutters, division);
+    collect_origins(fuse, workpiece, cutters, division);
     return division;
 }
 

@@ -227,6 +227,66 @@ FaceIntegral over_extruded(const TopoDS_Face& face, const BRepAdaptor_Surface& s
     return out;
 }
 
+// A profile that turns about an axis: how far from it and how high it is at v, and how both change.
+struct Profile {
+    double out = 0, up = 0, d_out = 0, d_up = 0;
+};
+
+// The integrand (S - apex) * (S_u x S_v) is a sum of cos u, sin u and a constant; its integral over u is known, also
+// where it is times cos u or sin u. By Green's theorem these go along the border over v.
+template <class At>
+FaceIntegral over_turned(const TopoDS_Face& face, const gp_Ax3& axes, const gp_Pnt& apex, const At& at) {
+    const gp_XYZ x = axes.XDirection().XYZ();
+    const gp_XYZ y = axes.YDirection().XYZ();
+    const gp_XYZ z = axes.Direction().XYZ();
+    const gp_XYZ from = axes.Location().XYZ() - apex.XYZ();
+    const double a = from * x;
+    const double b = from * y;
+    const double h = from * z;
+    const double hand = axes.Direct() ? 1 : -1;
+    double volume = 0;
+    gp_XYZ moment(0, 0, 0); // of the cone, about the apex
+    const auto add = [&](double u, double v, double dv) {
+        const Profile p = at(v);
+        const double c = std::cos(u);
+        const double s = std::sin(u);
+        const double k = dv * hand * p.out;
+        const double k_cos = k * p.d_up * a;
+        const double k_sin = k * p.d_up * b;
+        const double k_one = k * (p.d_up * p.out - p.d_out * (h + p.up));
+        const double f = k_cos * s - k_sin * c + k_one * u;
+        const double f_cos = k_cos * (u + s * c) / 2 + k_sin * s * s / 2 + k_one * s;
+        const double f_sin = k_cos * s * s / 2 + k_sin * (u - s * c) / 2 - k_one * c;
+        volume += f / 3;
+        moment += (x * (a * f + p.out * f_cos) + y * (b * f + p.out * f_sin) + z * ((h + p.up) * f)) / 4;
+    };
+    each_border_edge(face, [&](const TopoDS_Edge& edge, double sign) {
+        const BRepAdaptor_Curve2d curve(edge, face);
+        if (curve.GetType() == GeomAbs_Line && std::fabs(curve.Line().Direction().Y()) < 1e-15) {
+            return;
+        }
+        const auto spans = spans_of(curve);
+        for (size_t i = 0; i + 1 < spans.size(); ++i) {
+            const gp_Vec2d across(curve.Value(spans[i]), curve.Value(spans[i + 1]));
+            const int pieces =
+                std::clamp(2 + static_cast<int>(3 * (std::fabs(across.X()) + std::fabs(across.Y()))), 2, 32);
+            const double step = (spans[i + 1] - spans[i]) / pieces;
+            for (int k = 0; k < pieces; ++k) {
+                each_gauss_point(spans[i] + step * k, spans[i] + step * (k + 1), [&](double t, double weight) {
+                    gp_Pnt2d uv;
+                    gp_Vec2d run;
+                    curve.D1(t, uv, run);
+                    add(uv.X(), uv.Y(), sign * weight * run.Y());
+                });
+            }
+        }
+    });
+    FaceIntegral out;
+    out.cone = volume;
+    out.moment = moment + apex.XYZ() * volume;
+    return out;
+}
+
 } // namespace
 
 std::optional<FaceIntegral> integrate_face(const TopoDS_Face& given, const gp_Pnt& apex) {
@@ -239,6 +299,31 @@ std::optional<FaceIntegral> integrate_face(const TopoDS_Face& given, const gp_Pn
         return over_cylinder(face, surface.Cylinder(), apex);
     case GeomAbs_SurfaceOfExtrusion:
         return over_extruded(face, surface, apex);
+    case GeomAbs_Cone: {
+        const double radius = surface.Cone().RefRadius();
+        const double sine = std::sin(surface.Cone().SemiAngle());
+        const double cosine = std::cos(surface.Cone().SemiAngle());
+        return over_turned(face, surface.Cone().Position(), apex, [=](double v) {
+            return Profile{radius + v * sine, v * cosine, sine, cosine};
+        });
+    }
+    case GeomAbs_Sphere: {
+        const double radius = surface.Sphere().Radius();
+        return over_turned(face, surface.Sphere().Position(), apex, [=](double v) {
+            const double c = radius * std::cos(v);
+            const double s = radius * std::sin(v);
+            return Profile{c, s, -s, c};
+        });
+    }
+    case GeomAbs_Torus: {
+        const double far = surface.Torus().MajorRadius();
+        const double radius = surface.Torus().MinorRadius();
+        return over_turned(face, surface.Torus().Position(), apex, [=](double v) {
+            const double c = radius * std::cos(v);
+            const double s = radius * std::sin(v);
+            return Profile{far + c, s, -s, c};
+        });
+    }
     default:
         return std::nullopt;
     }

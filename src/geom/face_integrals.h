@@ -1,7 +1,7 @@
 // Integrals over faces that the kernel's own quadrature gets wrong: it samples a border or an extruded wall that
 // follows a B-spline as if it were one smooth curve, and misses by up to a percent. Here flat faces are integrated
-// along their border by Green's theorem, and extruded ones along the border in their parameters, span by span, with
-// enough Gauss points to be exact for splines up to the fifth degree.
+// along their border by Green's theorem, and extruded and turned ones along the border in their parameters, span by
+// span, with enough Gauss points to be exact for splines up to the fifth degree.
 #pragma once
 
 #include <GProp_GProps.hxx>
@@ -19,7 +19,8 @@ struct FaceIntegral {
     gp_XYZ moment{}; ///< the cone's volume times its centre
 };
 
-/// Nothing for faces that are neither flat, cylinders nor extruded: the kernel's quadrature serves those.
+/// Nothing for faces that are neither flat, cylinders, cones, spheres, tori nor extruded: the kernel's quadrature serves
+/// those.
 std::optional<FaceIntegral> integrate_face(const TopoDS_Face& face, const gp_Pnt& apex);
 
 } // namespace kervo::geom

@@ -26,10 +26,18 @@ public:
         double volume = 0; ///< mm^3
         gp_Pnt center;     ///< of mass
     };
-    /// Of the cone over a face: volume (mm^3, signed) and volume times centre.
+    /// Of the cone over a face, or the sum over several: volume (mm^3, signed) and volume times centre.
     struct Cone {
         double volume = 0;
         gp_XYZ moment{};
+        Cone& operator+=(const Cone& more) {
+            volume += more.volume;
+            moment += more.moment;
+            return *this;
+        }
+        Cone& operator-=(const Cone& less) { return *this += {-less.volume, less.moment * -1.0}; }
+        /// Of a body, from the sum over all its faces.
+        [[nodiscard]] gp_Pnt center() const { return {moment / volume}; }
     };
     explicit VolumeMeter(const TopoDS_Shape& around);
     Measured measure(const TopoDS_Shape& shape);

@@ -351,9 +351,8 @@ public:
         builder_.MakeSolid(solid);
         builder_.Add(solid, shell);
         const auto cone = measured(shell);
-        result_.left.cone.volume -= cone.volume;
-        result_.left.cone.moment -= cone.moment;
-        result_.division.pieces.push_back({solid, {cutter}, cone.volume, gp_Pnt(cone.moment / cone.volume)});
+        result_.left.cone -= cone;
+        result_.division.pieces.push_back({solid, {cutter}, cone.volume, cone.center()});
 
         const auto over = integrate_face(floor, body_.apex);
         const gp_XYZ from = over->center.XYZ() - by.frame.Location().XYZ();
@@ -398,7 +397,7 @@ public:
         builder_.Add(solid, shell);
         auto& division = result_.division;
         const auto& left = result_.left.cone;
-        division.pieces.insert(division.pieces.begin(), {solid, {}, left.volume, gp_Pnt(left.moment / left.volume)});
+        division.pieces.insert(division.pieces.begin(), {solid, {}, left.volume, left.center()});
         division.workpiece_volume = whole_.volume;
         division.imbalance = off_ / whole_.volume;
         return std::move(result_);
@@ -449,9 +448,7 @@ private:
     [[nodiscard]] VolumeMeter::Cone measured(const TopoDS_Shape& shell) const {
         VolumeMeter::Cone sum;
         for (TopoDS_Iterator it(shell); it.More(); it.Next()) {
-            const auto cone = VolumeMeter::cone_over(it.Value(), body_.apex);
-            sum.volume += cone.volume;
-            sum.moment += cone.moment;
+            sum += VolumeMeter::cone_over(it.Value(), body_.apex);
         }
         return sum;
     }

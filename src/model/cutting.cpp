@@ -1,5 +1,6 @@
 #include "model/cutting.h"
 
+#include "geom/local_cut.h"
 #include "geom/measure.h"
 #include "geom/pick.h"
 #include "geom/unite.h"
@@ -189,6 +190,9 @@ private:
         Workpiece workpiece{id, body, {}, {}, {}, {}};
         auto division = divide_straight(body, workpiece);
         if (!division) {
+            division = divide_reached(body, workpiece);
+        }
+        if (!division) {
             auto general = geom::divide(body->shape, cutters_.solids(), *inputs_.progress);
             if (!general) {
                 answers_.report("workpieces", general.finding());
@@ -217,7 +221,7 @@ private:
         std::string why_not;
         auto result = geom::divide_straight(*body->index, straight, why_not);
         if (!result) {
-            spdlog::debug("step {}: body {} is cut the general way: {}", inputs_.step, workpiece.id, why_not);
+            spdlog::debug("step {}: body {} is not cut straight: {}", inputs_.step, workpiece.id, why_not);
             return std::nullopt;
         }
         workpiece.names = body->names;
@@ -227,6 +231,21 @@ private:
             workpiece.origins.push_back({made.face, made.face});
         }
         result->division.origins = workpiece.origins;
+        workpiece.change = std::move(result->left);
+        return std::move(result->division);
+    }
+
+    // By a general algorithm, but only of the faces that the cutters may reach.
+    std::optional<geom::Division> divide_reached(const BodyPtr& body, Workpiece& workpiece) {
+        std::string why_not;
+        auto result = geom::divide_reached(*body->index, cutters_.solids(), *inputs_.progress, why_not);
+        if (!result) {
+            spdlog::debug("step {}: body {} is cut as a whole: {}", inputs_.step, workpiece.id, why_not);
+            return std::nullopt;
+        }
+        workpiece.names = body->names;
+        workpiece.names.add(cutters_.names());
+        workpiece.origins = result->division.origins;
         workpiece.change = std::move(result->left);
         return std::move(result->division);
     }

@@ -177,9 +177,15 @@ BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigi
         }
     }
     if (change != nullptr) { // all other names are what they were, told apart
-        std::set<std::string> made;
-        if (!inputs.doubtful() && std::all_of(change->made.begin(), change->made.end(), [&](const TopoDS_Face& face) {
-                return made.insert(body->names.Find(face).text()).second;
+        std::vector<TopoDS_Face> touched = change->made;
+        for (const auto& divided : change->divided) {
+            for (const auto& part : divided.parts) {
+                touched.push_back(part.face);
+            }
+        }
+        std::set<std::string> texts;
+        if (!inputs.doubtful() && std::all_of(touched.begin(), touched.end(), [&](const TopoDS_Face& face) {
+                return texts.insert(body->names.Find(face).text()).second;
             })) {
             body->names.settle();
             return body;

@@ -1,0 +1,48 @@
+#include "geom/fuse.h"
+
+#include "geom/kernel_progress.h"
+
+namespace kervo::geom {
+
+Fuse::Fuse(const std::vector<TopoDS_Shape>& shapes, double fuzziness, Progress& progress) {
+    TopTools_ListOfShape arguments;
+    for (const TopoDS_Shape& shape : shapes) {
+        arguments.Append(shape);
+    }
+    Handle(KernelProgress) watch = new KernelProgress(progress);
+    Message_ProgressScope scope(watch->Start(), "divide", 10);
+    filler_.SetArguments(arguments);
+    filler_.SetNonDestructive(Standard_True);
+    filler_.SetRunParallel(Standard_True);
+    filler_.SetFuzzyValue(fuzziness);
+    filler_.Perform(scope.Next(8));
+    if (filler_.HasErrors() || progress.cancelled()) {
+        return;
+    }
+    for (const TopoDS_Shape& argument : arguments) {
+        builder_.AddArgument(argument);
+    }
+    builder_.SetRunParallel(Standard_True);
+    builder_.SetCheckInverted(Standard_False);
+    builder_.SetToFillHistory(Standard_False);
+    builder_.PerformWithFiller(filler_, scope.Next(2));
+    done_ = !builder_.HasErrors() && !progress.cancelled();
+}
+
+std::vector<TopoDS_Shape> Fuse::images_of(const TopoDS_Shape& shape) const {
+    std::vector<TopoDS_Shape> result;
+    const auto same = [&](const TopoDS_Shape& s) {
+        const TopoDS_Shape* domain = builder_.ShapesSD().Seek(s);
+        return domain != nullptr ? *domain : s;
+    };
+    if (const TopTools_ListOfShape* images = builder_.Images().Seek(shape)) {
+        for (const TopoDS_Shape& image : *images) {
+            result.push_back(same(image));
+        }
+    } else {
+        result.push_back(same(shape));
+    }
+    return result;
+}
+
+} // namespace kervo::geom

@@ -1,0 +1,27 @@
+// The kernel's general fuse: all shapes split by each other, and what became of each.
+#pragma once
+
+#include "base/progress.h"
+#include "geom/shape.h"
+
+#include <BOPAlgo_Builder.hxx>
+#include <BOPAlgo_PaveFiller.hxx>
+
+namespace kervo::geom {
+
+class Fuse {
+public:
+    /// Shapes of any kind; they are not changed. `fuzziness` in mm.
+    Fuse(const std::vector<TopoDS_Shape>& shapes, double fuzziness, Progress& progress);
+    /// False where the kernel gave up, or was told to.
+    [[nodiscard]] bool done() const { return done_; }
+    /// What became of a face or solid of the inputs; the shape itself where it was not split.
+    [[nodiscard]] std::vector<TopoDS_Shape> images_of(const TopoDS_Shape& shape) const;
+
+private:
+    BOPAlgo_PaveFiller filler_;
+    BOPAlgo_Builder builder_;
+    bool done_ = false;
+};
+
+} // namespace kervo::geom
