@@ -5,7 +5,11 @@
 #include "geom/stock.h"
 #include "model/cutting.h"
 
+#include <spdlog/sinks/ostream_sink.h>
+#include <spdlog/spdlog.h>
+
 #include <random>
+#include <sstream>
 
 using namespace kervo;
 using namespace kervo::model;
@@ -18,7 +22,6 @@ struct Outcome {
     std::multiset<std::string> pieces;
     double removed = 0;
     double volume = 0;
-    bool fast = false;
     BodyPtr body;
 };
 
@@ -37,18 +40,39 @@ Outcome outcome_of(const StepOutput& output) {
     return outcome;
 }
 
-// The same step once as it is and once with cutters that are only solids.
+// What the steps say of the ways they took.
+class Ways {
+public:
+    Ways() : before_(spdlog::default_logger()) {
+        auto logger = std::make_shared<spdlog::logger>("", std::make_shared<spdlog::sinks::ostream_sink_st>(text_));
+        logger->set_level(spdlog::level::debug);
+        spdlog::set_default_logger(logger);
+    }
+    ~Ways() { spdlog::set_default_logger(before_); }
+    Ways(const Ways&) = delete;
+    Ways& operator=(const Ways&) = delete;
+    [[nodiscard]] int count(const std::string& words) const {
+        const std::string text = text_.str();
+        int times = 0;
+        for (size_t at = text.find(words); at != std::string::npos; at = text.find(words, at + 1)) {
+            ++times;
+        }
+        return times;
+    }
+
+private:
+    std::ostringstream text_;
+    std::shared_ptr<spdlog::logger> before_;
+};
+
+// The same step once as it is and once with a body of whose parts nothing is known.
 std::pair<Outcome, Outcome> both_ways(const ExtrudeCut& cut, const StepInputs& inputs) {
     const Outcome fast = outcome_of(cut.evaluate(inputs));
-    StepOutput general;
-    Answers answers(inputs, general);
-    const std::vector<BodyPtr> bodies{inputs.bodies.at("10")};
-    auto cutters = cut.cutters(inputs, bodies, answers, general);
-    for (SweptRegion& cutter : cutters) {
-        cutter = SweptRegion(cutter.key, cutter.solid());
-    }
-    cut_bodies(bodies, cutters, cut.verdicts, Keeps::outside, inputs, general, answers);
-    return {fast, outcome_of(general)};
+    auto unknown = std::make_shared<Body>(*inputs.bodies.at("10"));
+    unknown->index = std::make_shared<geom::LazyIndex>(TopoDS_Shape(geom::gather({})));
+    StepInputs whole = inputs;
+    whole.bodies["10"] = unknown;
+    return {fast, outcome_of(cut.evaluate(whole))};
 }
 
 } // namespace
@@ -118,6 +142,73 @@ TEST(LocalCut, NamesAndPiecesAreThoseOfTheGeneralWay) {
         }
     }
     EXPECT_EQ(compared, 90);
+}
+
+// Slots and holes across what a plate with many holes has, so that a general algorithm is needed, but not everywhere.
+TEST(LocalCut, NamesAndPiecesOfReachedFacesAreThoseOfTheWholeBody) {
+    std::mt19937 source(9);
+    const auto pick = [&](double low, double high) {
+        return std::uniform_real_distribution<double>(low, high)(source);
+    };
+    Progress progress;
+    Services services;
+    ParameterValues parameters;
+    const auto draw = [](const sketch::Sketch& drawing, StepInputs& inputs, ExtrudeCut& cut) {
+        auto drawn = std::make_shared<SketchResult>();
+        drawn->frame = gp_Ax3(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0));
+        drawn->regions = sketch::find_regions(drawing);
+        drawn->solution.sketch = drawing;
+        cut.regions.clear();
+        for (const auto& region : drawn->regions) {
+            cut.regions.push_back({region.bounds, region.inside, 0});
+        }
+        inputs.sketches[20] = drawn;
+        inputs.step += 10;
+    };
+    StepInputs plate;
+    plate.step = 30;
+    plate.parameters = &parameters;
+    plate.services = &services;
+    plate.progress = &progress;
+    plate.bodies["10"] = name_fresh(10, geom::make_box(120, 120, 10, gp_Ax3()));
+    ExtrudeCut cut;
+    cut.sketch.step = 20;
+    cut.workpieces = {{ElementKind::body, "10", {}, {}, {}}};
+    cut.extent.to.value = "everything_both";
+    sketch::Sketch holes;
+    for (int i = 0; i < 64; ++i) {
+        circle(holes, 14.0 * (i % 8) - 49, 14.0 * (i / 8) - 49, 4);
+    }
+    draw(holes, plate, cut);
+    plate.bodies["10"] = cut.evaluate(plate).bodies.at("10");
+    const Ways ways;
+    for (int round = 0; round < 12; ++round) {
+        StepInputs inputs = plate;
+        for (int again = 0; again < 3; ++again) { // into what the cut before left
+            sketch::Sketch drawing;
+            const double x = pick(-62, 50);
+            const double y = pick(-50, 50);
+            drawing.add_rectangle({x, y}, {x + pick(2, 20), y + pick(1, 4)});
+            circle(drawing, pick(-50, 50), pick(-50, 50), pick(1, 6));
+            draw(drawing, inputs, cut);
+            cut.extent.to.value = again == 1 ? "distance" : "everything_both";
+            cut.extent.way.value = "ahead";
+            cut.extent.distance.text = "4 mm";
+            const auto [fast, general] = both_ways(cut, inputs);
+            EXPECT_EQ(fast.names, general.names) << round << " " << again;
+            EXPECT_EQ(fast.pieces, general.pieces) << round << " " << again;
+            EXPECT_NEAR(fast.removed, general.removed, 1e-6) << round;
+            EXPECT_NEAR(fast.volume, general.volume, 1e-6) << round;
+            EXPECT_TRUE(geom::is_valid(fast.body->shape)) << round;
+            inputs.bodies["10"] = fast.body;
+            if (HasFailure()) {
+                return;
+            }
+        }
+    }
+    EXPECT_EQ(ways.count("cut as a whole: the body is no solid"), 36) << "the judge";
+    EXPECT_LT(ways.count("cut as a whole"), 36 + 4);
+    EXPECT_GT(ways.count("not cut straight"), 36 + 20);
 }
 
 // A body shares the names that did not change with the one it was cut from, over many cuts.

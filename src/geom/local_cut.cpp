@@ -548,7 +548,7 @@ private:
     }
 
     void add_plugs() {
-        VolumeMeter meter(solid_of(old_faces()));
+        VolumeMeter meter(body_->apex);
         for (const Cell& cell : cells_) {
             if (*cell.material) {
                 const auto measured = meter.measure(cell.solid);

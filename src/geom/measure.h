@@ -40,6 +40,7 @@ public:
         [[nodiscard]] gp_Pnt center() const { return {moment / volume}; }
     };
     explicit VolumeMeter(const TopoDS_Shape& around);
+    explicit VolumeMeter(const gp_Pnt& apex) : apex_(apex) {}
     Measured measure(const TopoDS_Shape& shape);
     /// Over a face as it is oriented; it is integrated anew.
     [[nodiscard]] static Cone cone_over(const TopoDS_Shape& face, const gp_Pnt& apex);

@@ -7,6 +7,7 @@
 #include <IntCurvesFace_ShapeIntersector.hxx>
 #include <TopExp.hxx>
 #include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
+#include <TopoDS_Iterator.hxx>
 
 #include <algorithm>
 #include <limits>
@@ -54,6 +55,32 @@ std::vector<RayHit> hits_along(const TopoDS_Shape& body, const gp_Lin& line) {
     }
     std::sort(hits.begin(), hits.end(), [](const RayHit& a, const RayHit& b) { return a.at < b.at; });
     return hits;
+}
+
+std::vector<std::vector<TopoDS_Shape>> faces_beside(const TopoDS_Shape& body, const std::vector<TopoDS_Shape>& faces) {
+    NCollection_DataMap<TopoDS_Shape, std::vector<size_t>, TopTools_ShapeMapHasher> at_edge;
+    for (size_t i = 0; i < faces.size(); ++i) {
+        for (TopExp_Explorer it(faces[i], TopAbs_EDGE); it.More(); it.Next()) {
+            auto* known = at_edge.ChangeSeek(it.Current());
+            (known != nullptr ? known : at_edge.Bound(it.Current(), {}))->push_back(i);
+        }
+    }
+    std::vector<std::vector<TopoDS_Shape>> beside(faces.size());
+    for (TopExp_Explorer face(body, TopAbs_FACE); face.More(); face.Next()) {
+        for (TopoDS_Iterator wire(face.Current(), Standard_False); wire.More(); wire.Next()) { // faster than to explore
+            for (TopoDS_Iterator edge(wire.Value(), Standard_False); edge.More(); edge.Next()) {
+                const auto* members = at_edge.Seek(edge.Value());
+                for (size_t k = 0; members != nullptr && k < members->size(); ++k) {
+                    const size_t i = (*members)[k];
+                    if (!faces[i].IsSame(face.Current()) &&
+                        (beside[i].empty() || !beside[i].back().IsSame(face.Current()))) {
+                        beside[i].push_back(face.Current());
+                    }
+                }
+            }
+        }
+    }
+    return beside;
 }
 
 Neighbours::Neighbours(const TopoDS_Shape& shape) : faces_(faces_of(shape)), around_(faces_.size()) {

@@ -38,6 +38,9 @@ struct RayHit {
 /// All places where the line crosses faces of the body, ascending.
 std::vector<RayHit> hits_along(const TopoDS_Shape& body, const gp_Lin& line);
 
+/// For each of some faces of the body, those that share an edge with it, itself left out.
+std::vector<std::vector<TopoDS_Shape>> faces_beside(const TopoDS_Shape& body, const std::vector<TopoDS_Shape>& faces);
+
 /// Which elements lie around which: built once for a body, then asked often.
 class Neighbours {
 public:

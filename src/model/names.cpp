@@ -110,28 +110,38 @@ std::set<std::string> origins_around(const geom::Neighbours& neighbours, int fac
     return around;
 }
 
-// Gives faces with equal names the parts that tell them apart.
-void separate_equal_names(Body& body) {
-    std::map<std::string, std::vector<int>> groups;
-    std::vector<TopoDS_Shape> faces = geom::faces_of(body.shape);
-    for (size_t i = 0; i < faces.size(); ++i) {
-        groups[body.names.Find(faces[i]).text()].push_back(static_cast<int>(i));
+// Gives those of the faces that have equal names the parts that tell them apart.
+void separate_equal_names(Body& body, const std::vector<TopoDS_Shape>& faces) {
+    std::map<std::string, std::vector<TopoDS_Shape>> groups;
+    for (const TopoDS_Shape& face : faces) {
+        groups[body.names.Find(face).text()].push_back(face);
     }
-    if (groups.size() == faces.size()) {
+    std::vector<TopoDS_Shape> alike;
+    for (const auto& [text, members] : groups) {
+        if (members.size() > 1) {
+            alike.insert(alike.end(), members.begin(), members.end());
+        }
+    }
+    if (alike.empty()) {
         return;
     }
-    const geom::Neighbours neighbours(body.shape);
+    const auto beside = geom::faces_beside(body.shape, alike);
+    size_t at = 0;
     for (const auto& [text, members] : groups) {
         if (members.size() < 2) {
             continue;
         }
         std::vector<std::set<std::string>> around;
-        for (const int member : members) {
-            around.push_back(origins_around(neighbours, member, body.names));
+        for (size_t i = 0; i < members.size(); ++i) {
+            std::set<std::string> origins;
+            for (const TopoDS_Shape& face : beside[at++]) {
+                origins.insert(body.names.Find(face).origin);
+            }
+            around.push_back(std::move(origins));
         }
         const auto distinctions = tell_apart(around);
         for (size_t i = 0; i < members.size(); ++i) {
-            const TopoDS_Shape& face = faces[static_cast<size_t>(members[i])];
+            const TopoDS_Shape& face = members[i];
             FaceName name = body.names.Find(face);
             std::set<std::string> parts(name.parts.begin(), name.parts.end());
             parts.insert(distinctions[i].own.begin(), distinctions[i].own.end());
@@ -157,7 +167,7 @@ BodyPtr name_fresh(int step, const geom::ShapeWithRoles& made) {
             body->names.Bind(face, FaceName{std::to_string(step) + ":face" + std::to_string(++unnamed), {}, false});
         }
     }
-    separate_equal_names(*body);
+    separate_equal_names(*body, geom::faces_of(made.shape));
     body->names.settle();
     return body;
 }
@@ -176,28 +186,25 @@ BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigi
             body->names.Bind(origin.result, *name);
         }
     }
-    if (change != nullptr) { // all other names are what they were, told apart
-        std::vector<TopoDS_Face> touched = change->made;
+    if (change != nullptr && !inputs.doubtful()) { // all other names are what they were, told apart
+        std::vector<TopoDS_Shape> touched(change->made.begin(), change->made.end());
         for (const auto& divided : change->divided) {
             for (const auto& part : divided.parts) {
                 touched.push_back(part.face);
             }
         }
-        std::set<std::string> texts;
-        if (!inputs.doubtful() && std::all_of(touched.begin(), touched.end(), [&](const TopoDS_Face& face) {
-                return texts.insert(body->names.Find(face).text()).second;
-            })) {
-            body->names.settle();
-            return body;
-        }
+        separate_equal_names(*body, touched);
+        body->names.settle();
+        return body;
     }
-    for (const TopoDS_Shape& face : geom::faces_of(shape)) {
+    const auto faces = geom::faces_of(shape);
+    for (const TopoDS_Shape& face : faces) {
         if (!body->names.IsBound(face)) {
             const FaceName* own = inputs.Seek(face);
             body->names.Bind(face, own != nullptr ? *own : FaceName{"unknown", {}, false});
         }
     }
-    separate_equal_names(*body);
+    separate_equal_names(*body, faces);
     body->names.settle();
     return body;
 }
