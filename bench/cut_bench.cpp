@@ -63,6 +63,19 @@ void cut_of_holes(benchmark::State& state) {
 }
 BENCHMARK(cut_of_holes)->Arg(1)->Arg(10)->Arg(100)->Arg(400)->Arg(1024)->UseManualTime()->Unit(benchmark::kMillisecond);
 
+// One of the holes lies over the rim: for this one, a general algorithm is needed.
+void cut_of_holes_and_rim(benchmark::State& state) {
+    const int count = static_cast<int>(state.range(0));
+    Plate plate(count);
+    auto holes = plate.raster(count, 3);
+    holes.back() = {5.0 * plate.side + 5, 0, 2};
+    plate.draw(holes);
+    const auto [body, cutters] = plate.for_the_kernel();
+    compare(state, [&, &workpiece = body, &tools = cutters] { return bare_cut(workpiece, tools); },
+            [&] { benchmark::DoNotOptimize(plate.cut.evaluate(plate.inputs)); });
+}
+BENCHMARK(cut_of_holes_and_rim)->Arg(1024)->UseManualTime()->Unit(benchmark::kMillisecond);
+
 // What no fast way takes: a torus cut by another, and a sphere by a body that is spanned between two outlines.
 void general_cut(benchmark::State& state) {
     Plate any(1); // whose inputs serve

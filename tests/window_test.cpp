@@ -370,10 +370,9 @@ private slots:
         plate.width.text = plate.depth.text = "400";
         kervo::model::SketchStep raster;
         for (int i = 0; i < 400; ++i) {
-            raster.drawing.add_circle(raster.drawing.add_point(-180 + 18.0 * (i % 20), -180 + 18.0 * (i / 20)), 5);
+            // They overlap: no straight cuts, which would be done before one could look.
+            raster.drawing.add_circle(raster.drawing.add_point(-171 + 18.0 * (i % 20), -171 + 18.0 * (i / 20)), 9.5);
         }
-        // One over the rim: no straight cut, which would be done before one could look.
-        raster.drawing.add_circle(raster.drawing.add_point(198, 0), 5);
         kervo::model::ExtrudeCut cut;
         cut.sketch.step = 20;
         cut.extent.to.value = "everything_both";

@@ -93,50 +93,55 @@ class Survey {
 public:
     Survey(const BodyIndex& body, const std::vector<const StraightCutter*>& cutters) : body_(body), cutters_(cutters) {}
 
-    // Empty where something is not proven.
-    std::optional<std::vector<std::vector<Passage>>> passages() {
+    // Of each cutter; nothing where it is not proven.
+    std::vector<std::optional<std::vector<Passage>>> passages() {
+        std::vector<std::optional<std::vector<Passage>>> all(cutters_.size());
         for (const StraightCutter* cutter : cutters_) {
-            if (cutter->loops.size() != 1) {
-                return refuse("a profile is a ring");
-            }
             auto profile = flatten(cutter->loops.front());
             if (!profile) {
-                return refuse("a profile touches itself");
+                refuse("a profile touches itself");
+                return all;
             }
             if (difference(cutter->high, cutter->low, *profile).low < FlatOutline::gap) {
-                return refuse("the ends of a cutter meet");
+                refuse("the ends of a cutter meet");
+                return all;
             }
             profiles_.push_back(std::move(*profile));
             boxes_.push_back(box_of_sweep(*cutter, profiles_.back()));
         }
-        if (!apart_from_each_other()) {
-            return refuse("cutters are not apart from each other");
-        }
+        const auto apart = apart_from_each_other();
         find_near();
-        std::vector<std::vector<Passage>> all;
         for (size_t i = 0; i < cutters_.size(); ++i) {
-            auto passages = passages_of(i);
-            if (!passages) {
-                return std::nullopt;
+            if (!apart[i]) {
+                refuse("cutters are not apart from each other");
+            } else if (cutters_[i]->loops.size() != 1) {
+                refuse("a profile is a ring");
+            } else {
+                all[i] = passages_of(i);
             }
-            all.push_back(std::move(*passages));
         }
         return all;
     }
 
+    /// Of the first that is not proven.
     [[nodiscard]] const std::string& why_not() const { return why_not_; }
 
 private:
     std::nullopt_t refuse(const char* why) {
-        why_not_ = why;
+        if (why_not_.empty()) {
+            why_not_ = why;
+        }
+        refused_ = true;
         return std::nullopt;
     }
 
-    [[nodiscard]] bool apart_from_each_other() const {
-        bool apart = true;
+    [[nodiscard]] std::vector<bool> apart_from_each_other() const {
+        std::vector<bool> apart(cutters_.size(), true);
         each_meeting_pair(boxes_, [&](size_t a, size_t b) {
-            apart =
-                apart && same_frame(cutters_[a]->frame, cutters_[b]->frame) && profiles_[a].outside_of(profiles_[b]);
+            if (!same_frame(cutters_[a]->frame, cutters_[b]->frame) || !profiles_[a].outside_of(profiles_[b])) {
+                apart[a] = false;
+                apart[b] = false;
+            }
         });
         return apart;
     }
@@ -183,9 +188,10 @@ private:
             by_face[body_.loops[static_cast<size_t>(part)].face].push_back(part);
         }
         std::vector<Crossing> crossings;
+        refused_ = false;
         for (const auto& [face, loops] : by_face) {
             const auto crossing = crossing_of(i, face, loops);
-            if (!why_not_.empty()) {
+            if (refused_) {
                 return std::nullopt;
             }
             if (crossing) {
@@ -304,6 +310,7 @@ private:
     std::map<int, std::optional<FlatOutline>> seen_;
     gp_Ax3 seen_in_;
     std::string why_not_;
+    bool refused_ = false;
 };
 
 TopAbs_Orientation flipped_if(bool flip, TopAbs_Orientation orientation = TopAbs_FORWARD) {
@@ -473,20 +480,28 @@ divide_straight(const LazyIndex& workpiece, const std::vector<const StraightCutt
     }
     Survey survey(*index, cutters);
     const auto passages = survey.passages();
-    if (!passages) {
-        why_not = survey.why_not();
+    why_not = survey.why_not();
+    std::vector<int> unproven;
+    for (size_t i = 0; i < cutters.size(); ++i) {
+        if (!passages[i]) {
+            unproven.push_back(static_cast<int>(i));
+        }
+    }
+    if (unproven.size() == cutters.size()) {
         return std::nullopt;
     }
     Assembly assembly(index, workpiece.cone());
     for (size_t i = 0; i < cutters.size(); ++i) {
-        for (const Passage& passage : (*passages)[i]) {
+        for (const Passage& passage : passages[i].value_or(std::vector<Passage>{})) {
             if (!assembly.add(static_cast<int>(i), *cutters[i], passage)) {
                 why_not = "a plug does not enclose what it should";
                 return std::nullopt;
             }
         }
     }
-    return assembly.finish();
+    StraightDivision result = assembly.finish();
+    result.unproven = std::move(unproven);
+    return result;
 }
 
 } // namespace kervo::geom

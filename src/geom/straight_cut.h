@@ -1,6 +1,6 @@
 // Straight cuts whose sides meet no edge: holes and pockets that enter and leave through flat faces, or end in the
 // material. The faces they pass through get a loop each and the body new sides, without any general algorithm; all else
-// stays what it is. Where it is not proven that this is the cut, nothing is done, and the general way must be gone.
+// stays what it is. Cutters of which it is not proven that this is the cut are left, and the general way must be gone.
 #pragma once
 
 #include "geom/body_index.h"
@@ -25,12 +25,14 @@ struct StraightDivision {
     };
     static constexpr int low_end = -1, high_end = -2;
     std::vector<Made> made;
+    std::vector<int> unproven; ///< cutters that are left to another way, apart from these; ascending
     IndexChange left; ///< how the first piece, what is left of the workpiece, differs from it
 };
 
-/// Either the division, the same as the general one: what lies outside of all cutters first, then each cutter's plugs,
-/// from low to high; or, in `why_not`, what is not proven. The profiles must keep 1e-5 mm from all edges and from each
-/// other; other faces near the sweep must be flat or ruled along it.
+/// The division by the cutters of which it is proven, the same as the general one: what lies outside of them first, then
+/// each cutter's plugs, from low to high. In `why_not`, what is not proven of the first of the others; nothing where it
+/// is not proven of any. The profiles must keep 1e-5 mm from all edges and from each other; other faces near the sweep
+/// must be flat or ruled along it.
 std::optional<StraightDivision>
 divide_straight(const LazyIndex& workpiece, const std::vector<const StraightCutter*>& cutters, std::string& why_not);
 

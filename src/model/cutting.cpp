@@ -8,6 +8,7 @@
 #include <spdlog/spdlog.h>
 
 #include <algorithm>
+#include <numeric>
 #include <optional>
 #include <set>
 
@@ -58,18 +59,18 @@ public:
         }
         return all;
     }
-    [[nodiscard]] std::vector<TopoDS_Shape> solids() const {
+    [[nodiscard]] std::vector<TopoDS_Shape> solids(const std::vector<int>& which) const {
         std::vector<TopoDS_Shape> shapes;
-        for (const SweptRegion& region : swept_) {
-            shapes.push_back(region.solid().shape);
+        for (const int i : which) {
+            shapes.push_back(swept_[static_cast<size_t>(i)].solid().shape);
         }
         return shapes;
     }
-    /// Of the faces of the solids.
-    [[nodiscard]] FaceNames names() const {
+    /// Of the faces of these solids.
+    [[nodiscard]] FaceNames names(const std::vector<int>& which) const {
         FaceNames all;
-        for (const SweptRegion& region : swept_) {
-            all.add(name_fresh(step_, region.solid())->names);
+        for (const int i : which) {
+            all.add(name_fresh(step_, swept_[static_cast<size_t>(i)].solid())->names);
         }
         return all;
     }
@@ -111,8 +112,8 @@ private:
 Finding missed(const TopoDS_Shape& workpiece, const Cutters& cutters) {
     double gap = -1;
     Place place{};
-    for (const TopoDS_Shape& cutter : cutters.solids()) {
-        const auto [width, on_cutter, on_workpiece] = geom::gap_between(cutter, workpiece);
+    for (const SweptRegion& cutter : cutters.swept()) {
+        const auto [width, on_cutter, on_workpiece] = geom::gap_between(cutter.solid().shape, workpiece);
         if (gap < 0 || width < gap) {
             gap = width;
             place = {on_workpiece.X(), on_workpiece.Y(), on_workpiece.Z()};
@@ -170,6 +171,7 @@ private:
         std::vector<geom::FaceOrigin> origins;
         FaceNames names;
         std::optional<geom::IndexChange> change; ///< of what is left, where that is one piece
+        bool cut_twice = false;                  ///< the change is from what the first cut left
     };
 
     [[nodiscard]] BodyId id_of(const BodyPtr& body) const {
@@ -187,22 +189,27 @@ private:
                                                         "Take it off the list, or cut it in a sketch."));
             return std::nullopt;
         }
-        Workpiece workpiece{id, body, {}, {}, {}, {}};
-        auto division = divide_straight(body, workpiece);
-        if (!division) {
-            division = divide_reached(body, workpiece);
-        }
-        if (!division) {
-            auto general = geom::divide(body->shape, cutters_.solids(), *inputs_.progress);
-            if (!general) {
-                answers_.report("workpieces", general.finding());
+        Workpiece workpiece{id, body, {}, {}, body->names, {}, false};
+        std::vector<int> rest(cutters_.keys.size());
+        std::iota(rest.begin(), rest.end(), 0);
+        auto division = divide_straight(workpiece, rest);
+        if (!rest.empty()) {
+            workpiece.cut_twice = division.has_value();
+            auto others = division ? divide_generally(division->pieces.front().solid,
+                                                      geom::LazyIndex(*workpiece.change), rest, workpiece)
+                                   : divide_generally(body->shape, *body->index, rest, workpiece);
+            if (!others) {
+                answers_.report("workpieces", others.finding());
                 return std::nullopt;
             }
-            division = std::move(*general);
-            workpiece.names = cutters_.names();
-            workpiece.origins = division->origins;
-            workpiece.names.add(body->names);
+            if (division) { // the others divided what the straight cuts left
+                others->pieces.insert(others->pieces.end(), division->pieces.begin() + 1, division->pieces.end());
+                others->workpiece_volume = division->workpiece_volume;
+                others->imbalance = std::max(others->imbalance, division->imbalance);
+            }
+            division = std::move(*others);
         }
+        division->origins = workpiece.origins;
         workpiece.pieces = identify_pieces(id, *division, cutters_.keys, workpiece.names);
         output_.imbalance = std::max(output_.imbalance, division->imbalance);
         if (std::none_of(division->pieces.begin(), division->pieces.end(),
@@ -212,42 +219,60 @@ private:
         return workpiece;
     }
 
-    // Without any general algorithm, where it is proven that this can be done.
-    std::optional<geom::Division> divide_straight(const BodyPtr& body, Workpiece& workpiece) {
+    // Without any general algorithm, by the cutters of which it is proven that this can be done; the others are handed
+    // back in `rest`.
+    std::optional<geom::Division> divide_straight(Workpiece& workpiece, std::vector<int>& rest) {
         const auto straight = cutters_.straight();
         if (straight.empty()) {
             return std::nullopt;
         }
         std::string why_not;
-        auto result = geom::divide_straight(*body->index, straight, why_not);
+        auto result = geom::divide_straight(*workpiece.body->index, straight, why_not);
+        if (!why_not.empty()) {
+            spdlog::debug("step {}: {} of {} cutters do not cut body {} straight; the first: {}", inputs_.step,
+                          result ? result->unproven.size() : straight.size(), straight.size(), workpiece.id, why_not);
+        }
         if (!result) {
-            spdlog::debug("step {}: body {} is not cut straight: {}", inputs_.step, workpiece.id, why_not);
             return std::nullopt;
         }
-        workpiece.names = body->names;
         workpiece.origins = result->division.origins;
         for (const auto& made : result->made) {
             workpiece.names.Bind(made.face, cutters_.name_of(made));
             workpiece.origins.push_back({made.face, made.face});
         }
-        result->division.origins = workpiece.origins;
+        for (const auto& pierced : result->left.pierced) {
+            const auto& before = result->left.before->faces[static_cast<size_t>(pierced.face)].face;
+            workpiece.names.Bind(pierced.now, FaceName(workpiece.names.Find(before)));
+        }
+        rest = std::move(result->unproven);
         workpiece.change = std::move(result->left);
         return std::move(result->division);
     }
 
-    // By a general algorithm, but only of the faces that the cutters may reach.
-    std::optional<geom::Division> divide_reached(const BodyPtr& body, Workpiece& workpiece) {
+    // Only of the faces that the cutters may reach, or else of the whole body.
+    Result<geom::Division> divide_generally(const TopoDS_Shape& shape, const geom::LazyIndex& index,
+                                            const std::vector<int>& by, Workpiece& workpiece) {
+        const auto solids = cutters_.solids(by);
+        workpiece.names.add(cutters_.names(by));
         std::string why_not;
-        auto result = geom::divide_reached(*body->index, cutters_.solids(), *inputs_.progress, why_not);
-        if (!result) {
+        Result<geom::Division> division = geom::Division();
+        if (auto reached = geom::divide_reached(index, solids, *inputs_.progress, why_not)) {
+            workpiece.change = std::move(reached->left);
+            division = std::move(reached->division);
+        } else {
             spdlog::debug("step {}: body {} is cut as a whole: {}", inputs_.step, workpiece.id, why_not);
-            return std::nullopt;
+            workpiece.change.reset();
+            division = geom::divide(shape, solids, *inputs_.progress);
         }
-        workpiece.names = body->names;
-        workpiece.names.add(cutters_.names());
-        workpiece.origins = result->division.origins;
-        workpiece.change = std::move(result->left);
-        return std::move(result->division);
+        if (division) {
+            for (geom::DividedPiece& piece : division->pieces) {
+                for (int& cutter : piece.inside) {
+                    cutter = by[static_cast<size_t>(cutter)];
+                }
+            }
+            workpiece.origins.insert(workpiece.origins.end(), division->origins.begin(), division->origins.end());
+        }
+        return division;
     }
 
     void commit(Workpiece& workpiece, const std::vector<Piece>& decided) {
@@ -273,7 +298,8 @@ private:
         if (!plugs_stay) {
             output_.bodies[workpiece.id] =
                 name_result(geom::gather(staying), workpiece.origins, workpiece.names,
-                            workpiece.change && staying.size() == 1 ? &*workpiece.change : nullptr);
+                            workpiece.change && staying.size() == 1 ? &*workpiece.change : nullptr,
+                            workpiece.cut_twice);
             return;
         }
         // Pieces that stay on both sides of a cutter grow together again.

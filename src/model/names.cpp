@@ -173,7 +173,7 @@ BodyPtr name_fresh(int step, const geom::ShapeWithRoles& made) {
 }
 
 BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigin>& origins, const FaceNames& inputs,
-                    const geom::IndexChange* change) {
+                    const geom::IndexChange* change, bool more_changed) {
     auto body = std::make_shared<Body>();
     body->shape = shape;
     body->index =
@@ -186,7 +186,7 @@ BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigi
             body->names.Bind(origin.result, *name);
         }
     }
-    if (change != nullptr && !inputs.doubtful()) { // all other names are what they were, told apart
+    if (change != nullptr && !more_changed && !inputs.doubtful()) { // all other names are what they were, told apart
         std::vector<TopoDS_Shape> touched(change->made.begin(), change->made.end());
         for (const auto& divided : change->divided) {
             for (const auto& part : divided.parts) {

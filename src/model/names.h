@@ -72,9 +72,10 @@ std::vector<Distinction> tell_apart(const std::vector<std::set<std::string>>& me
 BodyPtr name_fresh(int step, const geom::ShapeWithRoles& made);
 
 /// A body whose faces lie on named input faces; the first origin that `inputs` knows gives the name, and parts of one
-/// input face are told apart. `change`: how it differs from another body, where that is known.
+/// input face are told apart. `change`: how it differs from another body, where that is known; `more_changed`: that one
+/// has new faces too.
 BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigin>& origins, const FaceNames& inputs,
-                    const geom::IndexChange* change = nullptr);
+                    const geom::IndexChange* change = nullptr, bool more_changed = false);
 
 /// The lasting reference to an element of a body.
 Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& element);
