@@ -58,8 +58,9 @@ void cut_of_holes(benchmark::State& state) {
         return;
     }
     const auto [body, cutters] = plate.for_the_kernel();
-    compare(state, [&, &workpiece = body, &holes = cutters] { return bare_cut(workpiece, holes); },
-            [&] { benchmark::DoNotOptimize(plate.cut.evaluate(plate.inputs)); });
+    compare(
+        state, [&, &workpiece = body, &holes = cutters] { return bare_cut(workpiece, holes); },
+        [&] { benchmark::DoNotOptimize(plate.cut.evaluate(plate.inputs)); });
 }
 BENCHMARK(cut_of_holes)->Arg(1)->Arg(10)->Arg(100)->Arg(400)->Arg(1024)->UseManualTime()->Unit(benchmark::kMillisecond);
 
@@ -71,8 +72,9 @@ void cut_of_holes_and_rim(benchmark::State& state) {
     holes.back() = {5.0 * plate.side + 5, 0, 2};
     plate.draw(holes);
     const auto [body, cutters] = plate.for_the_kernel();
-    compare(state, [&, &workpiece = body, &tools = cutters] { return bare_cut(workpiece, tools); },
-            [&] { benchmark::DoNotOptimize(plate.cut.evaluate(plate.inputs)); });
+    compare(
+        state, [&, &workpiece = body, &tools = cutters] { return bare_cut(workpiece, tools); },
+        [&] { benchmark::DoNotOptimize(plate.cut.evaluate(plate.inputs)); });
 }
 BENCHMARK(cut_of_holes_and_rim)->Arg(1024)->UseManualTime()->Unit(benchmark::kMillisecond);
 
@@ -80,8 +82,8 @@ BENCHMARK(cut_of_holes_and_rim)->Arg(1024)->UseManualTime()->Unit(benchmark::kMi
 void general_cut(benchmark::State& state) {
     Plate any(1); // whose inputs serve
     geom::ShapeWithRoles body{BRepPrimAPI_MakeTorus(30, 8).Shape(), {}};
-    geom::ShapeWithRoles cutter{
-        BRepPrimAPI_MakeTorus(gp_Ax2(gp_Pnt(25, 0, 0), gp_Dir(0.2, 1, 0.1)), 10, 6).Shape(), {}};
+    geom::ShapeWithRoles cutter{BRepPrimAPI_MakeTorus(gp_Ax2(gp_Pnt(25, 0, 0), gp_Dir(0.2, 1, 0.1)), 10, 6).Shape(),
+                                {}};
     if (state.range(0) != 0) {
         body.shape = BRepPrimAPI_MakeSphere(30).Shape();
         BRepOffsetAPI_ThruSections between(Standard_True);
@@ -99,15 +101,16 @@ void general_cut(benchmark::State& state) {
     const BodyPtr workpiece = name_fresh(10, body);
     any.inputs.bodies["10"] = workpiece;
     const std::vector<SweptRegion> cutters{SweptRegion("c1", cutter)};
-    compare(state, [&] { return bare_cut(body.shape, {cutter.shape}); },
-            [&] {
-                StepOutput output;
-                Answers answers(any.inputs, output);
-                cut_bodies({workpiece}, cutters, {}, Keeps::outside, any.inputs, output, answers);
-                if (!answers.ok()) {
-                    state.SkipWithError(output.findings.front().cause.c_str());
-                }
-            });
+    compare(
+        state, [&] { return bare_cut(body.shape, {cutter.shape}); },
+        [&] {
+            StepOutput output;
+            Answers answers(any.inputs, output);
+            cut_bodies({workpiece}, cutters, {}, Keeps::outside, any.inputs, output, answers);
+            if (!answers.ok()) {
+                state.SkipWithError(output.findings.front().cause.c_str());
+            }
+        });
 }
 BENCHMARK(general_cut)->ArgName("with_sphere")->Arg(0)->Arg(1)->UseManualTime()->Unit(benchmark::kMillisecond);
 

@@ -49,11 +49,11 @@ TopoDS_Shape any_plate(Dice& dice, Progress& progress) {
     const gp_Ax3 frame(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0));
     const double slope = dice.upto(2) == 0 ? 0 : dice.between(-0.2, 0.2);
     std::vector<OutlineLoop> loops{polygon({{-30, -20}, {30, -20}, {30, 20}, {-30, 20}})};
-    for (int i = 0; i < 8; ++i) {
-        loops.push_back(reversed(circle(-21 + 14 * (i % 4), -8 + 16 * (i / 4), dice.between(1, 2.5))));
+    for (int i = 0; i < 6; ++i) {
+        loops.push_back(reversed(circle(-20 + 20 * (i % 3), -8 + 16 * (i / 3), dice.between(1, 2.5))));
     }
     const StraightCutter plate{frame, loops, {-8, 0, 0}, {8, slope, 0}};
-    const StraightCutter boss{frame, {circle(6, 0, 2)}, {-8, 0, 0}, {20, 0, 0}};
+    const StraightCutter boss{frame, {circle(10, 0, 2)}, {-8, 0, 0}, {20, 0, 0}};
     return unite({solid_of(plate), solid_of(boss)}, {}, progress)->shape;
 }
 
@@ -67,7 +67,7 @@ TEST(ReachedCut, GivesWhatTheGeneralCutGives) {
         TopoDS_Shape body = any_plate(dice, progress);
         for (int step = 0; step < 2; ++step) {
             std::vector<TopoDS_Shape> cutters;
-            const int many = 1 + dice.upto(3);
+            const int many = 1 + dice.upto(2);
             for (int i = 0; i < many; ++i) {
                 cutters.push_back(any_cutter(dice));
             }

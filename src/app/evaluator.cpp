@@ -102,8 +102,7 @@ void add_card_lines(Picture& picture, const PictureRequest& request, const model
     }
     double size = 1;
     for (const auto& [id, body] : picture.before) {
-        const auto box = geom::box_of(body->shape);
-        size = std::max(size, std::hypot(box[3] - box[0], box[4] - box[1], box[5] - box[2]));
+        size = std::max(size, scene::size_of(*body));
     }
     if (report->output) {
         for (const model::Piece& piece : report->output->pieces) {
@@ -133,10 +132,12 @@ PicturePtr Evaluator::make_picture(const PictureRequest& request, Progress& prog
     if (index > 0) {
         picture->before = picture->evaluation->bodies_as_of(request.document.steps[static_cast<size_t>(index) - 1]->id);
     }
-    scene::prepare_bodies(picture->before);
-    scene::prepare_bodies(picture->after);
+    auto bodies = picture->before;
+    bodies.insert(bodies.end(), picture->after.begin(), picture->after.end());
+    drawn_ = scene::prepare_bodies(bodies, drawn_);
+    picture->drawn = drawn_;
     for (const auto& [id, body] : picture->after) {
-        picture->volumes[id] = geom::volume_of(body->shape);
+        picture->volumes[id] = body->index->get() ? body->index->cone().volume : geom::volume_of(body->shape);
         picture->bounds.Add(geom::bounds_of(body->shape));
     }
     picture->milliseconds = std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();

@@ -21,6 +21,7 @@ struct Picture {
     std::vector<scene::PieceLines> pieces;                        ///< lines of its pieces, in their order
     std::vector<model::BodyId> met;                               ///< bodies its profile meets, ticked or not
     std::vector<scene::Cap> caps;
+    scene::DrawnBodies drawn;                ///< of the bodies before and after
     std::map<model::BodyId, double> volumes; ///< mm^3, of the bodies after the step
     Bnd_Box bounds;                          ///< of the bodies after the step
     double milliseconds = 0;
@@ -60,6 +61,7 @@ private:
 
     model::Services services_;
     model::EvaluationCache cache_;
+    scene::DrawnBodies drawn_; ///< of the picture before
     mutable std::mutex guard_;
     std::condition_variable wake_;
     std::optional<PictureRequest> next_;

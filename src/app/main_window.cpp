@@ -82,8 +82,12 @@ MainWindow::MainWindow() : theme_(paper_theme()) {
     connect(&session_, &Session::handed_over, this, [this](const QString& path, const std::optional<Finding>& problem) {
         problem ? tell_problem(*problem) : tell(tr("Handed over: %1").arg(path));
     });
-    connect(&session_, &Session::progressed, progress_,
-            [this](double fraction) { progress_->setValue(static_cast<int>(fraction * 100)); });
+    connect(&session_, &Session::progressed, progress_, [this](double fraction) {
+        // The bar would draw the whole window at once; with the next frame is soon enough.
+        progress_->setUpdatesEnabled(false);
+        progress_->setValue(static_cast<int>(fraction * 100));
+        progress_->setUpdatesEnabled(true);
+    });
     connect(&session_, &Session::work_cancelled, this, [this] {
         progress_->hide();
         stop_->hide();

@@ -143,8 +143,10 @@ void Viewport::show_bodies() {
         const std::string role = role_color(id);
         const bool whole =
             cut && std::find(cutaway->left_whole.begin(), cutaway->left_whole.end(), id) != cutaway->left_whole.end();
+        const auto drawn = picture->drawn.find(shape);
         looks.push_back({id, shape, body_color(theme_, color).name().toStdString(),
-                         role.empty() ? theme_.edge.name().toStdString() : role, !role.empty(), cut && !whole});
+                         role.empty() ? theme_.edge.name().toStdString() : role, !role.empty(), cut && !whole,
+                         drawn == picture->drawn.end() ? nullptr : drawn->second});
     }
     viewer_.set_cutaway(cut ? cutaway : std::nullopt, {});
     viewer_.set_bodies(looks);

@@ -302,8 +302,7 @@ std::shared_ptr<BodyIndex> without_divided(const IndexChange& change) {
 } // namespace
 
 BodyIndexPtr changed(const IndexChange& change) {
-    auto index =
-        change.divided.empty() ? std::make_shared<BodyIndex>(*change.before) : without_divided(change);
+    auto index = change.divided.empty() ? std::make_shared<BodyIndex>(*change.before) : without_divided(change);
     for (const auto& [face, now, loops] : change.pierced) {
         index->faces[static_cast<size_t>(face)].face = now;
         for (const TopoDS_Wire& loop : loops) {

@@ -18,8 +18,8 @@ namespace kervo::geom {
 
 namespace {
 
-void collect_pieces(const Fuse& fuse, const TopoDS_Shape& workpiece,
-                    const std::vector<TopoDS_Shape>& cutters, Division& division) {
+void collect_pieces(const Fuse& fuse, const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters,
+                    Division& division) {
     NCollection_DataMap<TopoDS_Shape, std::vector<int>, TopTools_ShapeMapHasher> inside;
     for (size_t i = 0; i < cutters.size(); ++i) {
         for (const TopoDS_Shape& solid : solids_of(cutters[i])) {
@@ -42,8 +42,8 @@ void collect_pieces(const Fuse& fuse, const TopoDS_Shape& workpiece,
     }
 }
 
-void collect_origins(const Fuse& fuse, const TopoDS_Shape& workpiece,
-                     const std::vector<TopoDS_Shape>& cutters, Division& division) {
+void collect_origins(const Fuse& fuse, const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters,
+                     Division& division) {
     TopTools_MapOfShape present;
     for (const DividedPiece& piece : division.pieces) {
         for (TopExp_Explorer it(piece.solid, TopAbs_FACE); it.More(); it.Next()) {

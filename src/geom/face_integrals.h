@@ -19,8 +19,8 @@ struct FaceIntegral {
     gp_XYZ moment{}; ///< the cone's volume times its centre
 };
 
-/// Nothing for faces that are neither flat, cylinders, cones, spheres, tori nor extruded: the kernel's quadrature serves
-/// those.
+/// Nothing for faces that are neither flat, cylinders, cones, spheres, tori nor extruded: the kernel's quadrature
+/// serves those.
 std::optional<FaceIntegral> integrate_face(const TopoDS_Face& face, const gp_Pnt& apex);
 
 } // namespace kervo::geom

@@ -115,9 +115,9 @@ public:
 
 private:
     struct Reached {
-        int face = 0;               // of the body
-        TopoDS_Face bare;           // without the loops that are out of reach
-        std::vector<int> waiting;   // these, of the body
+        int face = 0;             // of the body
+        TopoDS_Face bare;         // without the loops that are out of reach
+        std::vector<int> waiting; // these, of the body
         std::vector<TopoDS_Shape> pieces;
         std::vector<TopoDS_Face> left; // of the pieces, what lies outside of all cutters
         [[nodiscard]] bool untouched() const { return left.size() == 1 && left.front().IsSame(bare); }
@@ -501,8 +501,7 @@ private:
         }
         for (const auto& [group, faces] : lumps) {
             const auto cone = lumps.size() == 1 ? cone_of_rest() : cone_over(faces);
-            result_.division.pieces.push_back(
-                {solid_of(faces), {}, cone.volume, cone.center()});
+            result_.division.pieces.push_back({solid_of(faces), {}, cone.volume, cone.center()});
             if (lumps.size() == 1) {
                 change_.before = body_;
                 change_.made = made_;
@@ -607,9 +606,9 @@ private:
     std::string why_not_;
     std::vector<Reached> reached_;
     std::vector<Cell> cells_;
-    ByShape<std::vector<Use>> uses_; // by face
+    ByShape<std::vector<Use>> uses_;  // by face
     std::vector<TopoDS_Shape> order_; // of these
-    ByShape<size_t> of_body_; // pieces of reached faces
+    ByShape<size_t> of_body_;         // pieces of reached faces
     std::vector<TopoDS_Face> made_;
     IndexChange change_;
     LocalDivision result_;

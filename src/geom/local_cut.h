@@ -15,8 +15,8 @@ struct LocalDivision {
 
 /// Either the division, the same as that of the whole body: what lies outside of all cutters first; or, in `why_not`,
 /// why it must be asked of the whole body: hardly anything is out of reach, a cutter lies wholly inside, touches a face
-/// from outside, or leaves nothing. `worth_it`: how many faces and loops must be out of reach; to divide few faces costs
-/// as much as what this saves.
+/// from outside, or leaves nothing. `worth_it`: how many faces and loops must be out of reach; to divide few faces
+/// costs as much as what this saves.
 std::optional<LocalDivision> divide_reached(const LazyIndex& workpiece, const std::vector<TopoDS_Shape>& cutters,
                                             Progress& progress, std::string& why_not, size_t worth_it = 60);
 

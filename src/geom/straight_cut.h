@@ -26,13 +26,13 @@ struct StraightDivision {
     static constexpr int low_end = -1, high_end = -2;
     std::vector<Made> made;
     std::vector<int> unproven; ///< cutters that are left to another way, apart from these; ascending
-    IndexChange left; ///< how the first piece, what is left of the workpiece, differs from it
+    IndexChange left;          ///< how the first piece, what is left of the workpiece, differs from it
 };
 
-/// The division by the cutters of which it is proven, the same as the general one: what lies outside of them first, then
-/// each cutter's plugs, from low to high. In `why_not`, what is not proven of the first of the others; nothing where it
-/// is not proven of any. The profiles must keep 1e-5 mm from all edges and from each other; other faces near the sweep
-/// must be flat or ruled along it.
+/// The division by the cutters of which it is proven, the same as the general one: what lies outside of them first,
+/// then each cutter's plugs, from low to high. In `why_not`, what is not proven of the first of the others; nothing
+/// where it is not proven of any. The profiles must keep 1e-5 mm from all edges and from each other; other faces near
+/// the sweep must be flat or ruled along it.
 std::optional<StraightDivision>
 divide_straight(const LazyIndex& workpiece, const std::vector<const StraightCutter*>& cutters, std::string& why_not);
 

@@ -296,10 +296,9 @@ private:
             return;
         }
         if (!plugs_stay) {
-            output_.bodies[workpiece.id] =
-                name_result(geom::gather(staying), workpiece.origins, workpiece.names,
-                            workpiece.change && staying.size() == 1 ? &*workpiece.change : nullptr,
-                            workpiece.cut_twice);
+            output_.bodies[workpiece.id] = name_result(
+                geom::gather(staying), workpiece.origins, workpiece.names,
+                workpiece.change && staying.size() == 1 ? &*workpiece.change : nullptr, workpiece.cut_twice);
             return;
         }
         // Pieces that stay on both sides of a cutter grow together again.
@@ -399,14 +398,36 @@ void add_bodies(const std::vector<SweptRegion>& made, const References* unite_wi
     }
 }
 
+namespace {
+
+// The ways of a cut, from the cheapest on, until one of them knows.
+bool meet(const std::vector<SweptRegion>& swept, const Body& body) {
+    std::string why_not;
+    const Cutters cutters(0, swept);
+    if (const auto straight = cutters.straight(); !straight.empty()) {
+        const auto division = geom::divide_straight(*body.index, straight, why_not);
+        if (division && (!division->made.empty() || division->unproven.empty())) {
+            return !division->made.empty();
+        }
+    }
+    Progress progress;
+    std::vector<int> all(swept.size());
+    std::iota(all.begin(), all.end(), 0);
+    const auto solids = cutters.solids(all);
+    if (const auto reached = geom::divide_reached(*body.index, solids, progress, why_not)) {
+        const auto& pieces = reached->division.pieces;
+        return std::any_of(pieces.begin(), pieces.end(), [](const auto& piece) { return !piece.inside.empty(); });
+    }
+    return std::any_of(solids.begin(), solids.end(),
+                       [&](const TopoDS_Shape& solid) { return geom::overlap(solid, body.shape); });
+}
+
+} // namespace
+
 std::vector<BodyId> bodies_met(const std::vector<SweptRegion>& cutters, const std::map<BodyId, BodyPtr>& bodies) {
     std::vector<BodyId> met;
     for (const auto& [id, body] : bodies) {
-        const bool meets =
-            std::any_of(cutters.begin(), cutters.end(), [shape = body->shape](const SweptRegion& region) {
-                return geom::overlap(region.solid().shape, shape);
-            });
-        if (meets && !geom::solids_of(body->shape).empty()) {
+        if (!geom::solids_of(body->shape).empty() && meet(cutters, *body)) {
             met.push_back(id);
         }
     }

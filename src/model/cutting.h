@@ -20,7 +20,7 @@ void cut_bodies(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegio
 void add_bodies(const std::vector<SweptRegion>& made, const References* unite_with, const StepInputs& inputs,
                 StepOutput& output, Answers& answers);
 
-/// The solids that the cutters meet. Slow: one exact test a body.
+/// The solids that the cutters meet, by an exact test of each.
 std::vector<BodyId> bodies_met(const std::vector<SweptRegion>& cutters, const std::map<BodyId, BodyPtr>& bodies);
 
 } // namespace kervo::model

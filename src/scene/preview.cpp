@@ -4,6 +4,8 @@
 #include "geom/profile.h"
 #include "geom/tessellate.h"
 
+#include <StdPrs_ShadedShape.hxx>
+
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -19,12 +21,12 @@ double diagonal(const std::array<double, 6>& box) {
 double size_of(const TopoDS_Shape& shape) {
     return diagonal(geom::box_of(shape));
 }
+} // namespace
+
 double size_of(const model::Body& body) {
     const geom::BodyIndexPtr index = body.index->get();
     return index ? diagonal(index->box.corners()) : size_of(body.shape);
 }
-
-} // namespace
 
 std::vector<Polyline3> lines_of(const TopoDS_Shape& shape, double deflection) {
     std::vector<Polyline3> lines;
@@ -85,10 +87,26 @@ std::vector<Cap> caps_of(const model::Cutaway& cutaway,
     return caps;
 }
 
-void prepare_bodies(const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies) {
+DrawnBodies prepare_bodies(const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies,
+                           const DrawnBodies& known) {
+    DrawnBodies all;
     for (const auto& [id, body] : bodies) {
+        if (all.contains(body)) {
+            continue;
+        }
+        if (const auto same = known.find(body); same != known.end()) {
+            all.insert(*same);
+            continue;
+        }
         geom::tessellate(body->shape, {std::max(size_of(*body) * 5e-4, 1e-4), 0.2});
+        auto drawn = std::make_shared<Drawn>();
+        drawn->triangles = StdPrs_ShadedShape::FillTriangles(body->shape);
+        drawn->edges = StdPrs_ShadedShape::FillFaceBoundaries(body->shape, GeomAbs_C0); // no seams, no smooth edges
+        const auto kind = body->shape.ShapeType();
+        drawn->closed = kind == TopAbs_SOLID || kind == TopAbs_COMPSOLID;
+        all[body] = std::move(drawn);
     }
+    return all;
 }
 
 } // namespace kervo::scene

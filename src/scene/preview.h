@@ -6,10 +6,18 @@
 #include "model/evaluate.h"
 
 #include <Bnd_Box.hxx>
+#include <Graphic3d_ArrayOfSegments.hxx>
+#include <Graphic3d_ArrayOfTriangles.hxx>
+
+#include <map>
+#include <memory>
 
 namespace kervo::scene {
 
 using Polyline3 = std::vector<gp_Pnt>;
+
+/// The diagonal of its box, in mm.
+double size_of(const model::Body& body);
 
 /// A piece as lines: its edges, and a hatch on its flat faces.
 struct PieceLines {
@@ -36,7 +44,17 @@ struct Cap {
 std::vector<Cap> caps_of(const model::Cutaway& cutaway,
                          const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies);
 
-/// Makes the triangles of all bodies that have none yet, fine enough for a picture of them.
-void prepare_bodies(const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies);
+/// What the graphics card is given of a body: its triangles, and the edges that are seen.
+struct Drawn {
+    Handle(Graphic3d_ArrayOfTriangles) triangles;
+    Handle(Graphic3d_ArrayOfSegments) edges;
+    bool closed = false; ///< nobody sees the inside
+};
+using DrawnPtr = std::shared_ptr<const Drawn>;
+using DrawnBodies = std::map<model::BodyPtr, DrawnPtr>;
+
+/// Triangles of all bodies, fine enough for a picture of them; of those that are `known`, the same as there.
+DrawnBodies prepare_bodies(const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies,
+                           const DrawnBodies& known);
 
 } // namespace kervo::scene

@@ -71,6 +71,34 @@ model::ElementKind kind_of(const TopoDS_Shape& element) {
                                                 : model::ElementKind::face;
 }
 
+// A body whose triangles were made off the window's thread: they only need to be handed over.
+class PreparedShape : public AIS_Shape {
+public:
+    PreparedShape(const TopoDS_Shape& shape, DrawnPtr drawn) : AIS_Shape(shape), drawn_(std::move(drawn)) {}
+    DEFINE_STANDARD_RTTI_INLINE(PreparedShape, AIS_Shape)
+
+protected:
+    void Compute(const Handle(PrsMgr_PresentationManager) & manager, const Handle(Prs3d_Presentation) & picture,
+                 const Standard_Integer mode) override {
+        if (mode != AIS_Shaded || !drawn_ || drawn_->triangles.IsNull()) {
+            AIS_Shape::Compute(manager, picture, mode);
+            return;
+        }
+        const Handle(Graphic3d_Group) faces = picture->NewGroup();
+        faces->SetClosed(drawn_->closed);
+        faces->SetGroupPrimitivesAspect(myDrawer->ShadingAspect()->Aspect());
+        faces->AddPrimitiveArray(drawn_->triangles);
+        if (!drawn_->edges.IsNull()) {
+            const Handle(Graphic3d_Group) edges = picture->NewGroup();
+            edges->SetGroupPrimitivesAspect(myDrawer->FaceBoundaryAspect()->Aspect());
+            edges->AddPrimitiveArray(drawn_->edges);
+        }
+    }
+
+private:
+    DrawnPtr drawn_;
+};
+
 } // namespace
 
 struct Viewer::Content {
@@ -84,6 +112,7 @@ struct Viewer::Content {
     struct Shown {
         BodyLook look;
         Handle(AIS_Shape) object;
+        bool pickable = false;
     };
     std::map<model::BodyId, Shown> bodies;
     std::vector<Handle(AIS_InteractiveObject)> highlights;
@@ -150,16 +179,25 @@ struct Viewer::Content {
     }
 
     void show(const BodyLook& look) {
-        Handle(AIS_Shape) object = new AIS_Shape(look.body->shape);
+        Handle(AIS_Shape) object = new PreparedShape(look.body->shape, look.drawn);
         style(object, look);
         clip_one(object, look.clipped);
-        // Displayed without a selection mode, an object takes none later either; the whole-shape mode gives way to the
-        // others as soon as they are activated.
-        context->Display(object, AIS_Shaded, 0, Standard_False);
-        for (const TopAbs_ShapeEnum kind : {TopAbs_FACE, TopAbs_EDGE, TopAbs_VERTEX}) {
-            context->Activate(object, AIS_Shape::SelectionMode(kind));
+        context->Display(object, AIS_Shaded, -1, Standard_False);
+        context->Load(object); // without it, none of its parts could be picked later
+        bodies[look.id] = {look, object, false};
+    }
+
+    // What can be picked is told to the kernel when something is: for thousands of faces it takes its time, which must
+    // not be spent for each keystroke in a card.
+    void make_pickable() {
+        for (auto& [id, shown] : bodies) {
+            if (!shown.pickable) {
+                for (const TopAbs_ShapeEnum kind : {TopAbs_FACE, TopAbs_EDGE, TopAbs_VERTEX}) {
+                    context->Activate(shown.object, AIS_Shape::SelectionMode(kind));
+                }
+                shown.pickable = true;
+            }
         }
-        bodies[look.id] = {look, object};
     }
 
     void remove_all(std::vector<Handle(AIS_InteractiveObject)>& objects) const {
@@ -453,10 +491,11 @@ gp_Dir Viewer::looking_along() const {
 }
 
 std::optional<Picked> Viewer::pick(double x, double y, const std::set<model::ElementKind>& accepted) const {
-    const Content& c = *content_;
+    Content& c = *content_;
     if (c.view.IsNull()) {
         return std::nullopt;
     }
+    c.make_pickable();
     const Handle(StdSelect_ViewerSelector3d) selector = c.context->MainSelector();
     selector->Pick(static_cast<int>(x), static_cast<int>(y), c.view);
     const gp_Lin line = ray(x, y);

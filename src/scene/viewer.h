@@ -21,6 +21,7 @@ struct BodyLook {
     std::string edge;   ///< colour of its edges
     bool thick = false; ///< drawn with the thick line of a role
     bool clipped = false;
+    DrawnPtr drawn; ///< made beforehand, of this body; null: when it is shown
     bool operator==(const BodyLook&) const = default;
 };
 
