@@ -6,6 +6,7 @@
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <IntCurvesFace_ShapeIntersector.hxx>
 #include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
 #include <TopoDS_Iterator.hxx>
 
