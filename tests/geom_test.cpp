@@ -7,6 +7,11 @@
 #include "geom/tessellate.h"
 #include "geom/unite.h"
 
+#include <BRepPrimAPI_MakeTorus.hxx>
+#include <BRep_Builder.hxx>
+#include <TopoDS_Shell.hxx>
+#include <TopoDS_Solid.hxx>
+
 #include <gtest/gtest.h>
 
 #include <array>
@@ -125,6 +130,48 @@ TEST(Divide, CanBeCancelled) {
     const auto division = divide(make_box(4, 4, 4, origin).shape, {make_box(1, 1, 9, origin).shape}, progress);
     ASSERT_FALSE(division.ok());
     EXPECT_EQ(division.finding().code, "divide.cancelled");
+}
+
+TEST(Divide, RefusesWhatHasNoSoundResult) {
+    const auto block = make_box(10, 10, 10, origin);
+    const BRep_Builder builder;
+    TopoDS_Shell open; // a face is missing
+    builder.MakeShell(open);
+    const auto faces = faces_of(block.shape);
+    for (size_t i = 0; i + 1 < faces.size(); ++i) {
+        builder.Add(open, faces[i]);
+    }
+    TopoDS_Solid solid;
+    builder.MakeSolid(solid);
+    builder.Add(solid, open);
+    Progress progress;
+    const auto division = divide(solid, {make_box(4, 4, 4, origin).shape}, progress);
+    ASSERT_FALSE(division);
+    EXPECT_EQ(division.finding().code, "divide.failed");
+}
+
+// A turned face is measured along its border, however the tool cuts through it: a ball, a ring and a cone, each in two
+// parts by a slanting plane, against their volumes in closed form.
+TEST(Measure, TurnedFacesAreExact) {
+    const gp_Ax3 askew(gp_Pnt(3, -2, 5), gp_Dir(1, 2, 3), gp_Dir(3, 0, -1));
+    const auto ring = BRepPrimAPI_MakeTorus(askew.Ax2(), 20, 6).Shape();
+    const auto ball = make_sphere(24, askew).shape;
+    const auto cone = make_cone(20, 8, 15, askew).shape;
+    const double pi = std::numbers::pi;
+    Progress progress;
+    for (const auto& [body, volume] : {std::pair(ring, 2 * pi * pi * 20 * 36), std::pair(ball, 4 * pi / 3 * 1728),
+                                       std::pair(cone, pi * 15 / 3 * (100 + 40 + 16))}) {
+        EXPECT_NEAR(volume_of(body), volume, 1e-10 * volume);
+        const auto division =
+            divide(body, {make_box(200, 200, 100, gp_Ax3(gp_Pnt(4, 0, 6), gp_Dir(0, 1, 4))).shape}, progress);
+        ASSERT_TRUE(division);
+        ASSERT_EQ(division->pieces.size(), 2U);
+        const double sum = division->pieces[0].volume + division->pieces[1].volume;
+        EXPECT_NEAR(sum, volume, 1e-9 * volume);
+        const gp_XYZ moment = division->pieces[0].center.XYZ() * division->pieces[0].volume +
+                              division->pieces[1].center.XYZ() * division->pieces[1].volume;
+        EXPECT_LT((moment / sum - centroid_of(body).XYZ()).Modulus(), 1e-7);
+    }
 }
 
 TEST(Divide, EveryFaceHasAnOrigin) {
