@@ -112,6 +112,39 @@ private slots:
         QVERIFY(hand.document().steps.empty());
     }
 
+    void a_cut_passes_so_many_walls() {
+        Hand hand;
+        bring_in_block(hand);
+        model::Stock second;
+        second.height.text = "6";
+        second.z.text = "-30";
+        hand.session().edit([&](model::Document document) {
+            return model::add_step(std::move(document), second, "Second", -1, nullptr);
+        });
+        hand.settle();
+        hand.model().setFocus();
+        hand.key(Qt::Key_X);
+        hand.press(hand.named("Take all regions"));
+        hand.settle();
+        for (const char* tick : {"tick_10", "tick_30"}) {
+            if (auto* box = hand.find<QCheckBox>(tick); !box->isChecked()) {
+                hand.press(box, QPoint(8, 8));
+                hand.settle();
+            }
+        }
+        QVERIFY(!asks(hand, "field_walls"));
+        hand.choose("field_to", "So many walls");
+        QVERIFY(asks(hand, "field_walls") && asks(hand, "field_way"));
+        QVERIFY(near(hand.output(40).removed, 2 * pi * 64 * 20));
+        hand.fill("field_walls", "2");
+        QVERIFY(near(hand.output(40).removed, 2 * pi * 64 * 26));
+        hand.fill("field_walls", "3");
+        QVERIFY(says(hand, "There are not so many walls ahead."));
+        hand.fill("field_walls", "1");
+        hand.press_button("Accept");
+        QVERIFY(near(hand.output(40).removed, 2 * pi * 64 * 20));
+    }
+
     void every_keystroke_that_makes_sense_is_shown() {
         Hand hand;
         hand.add_parameter("wide", "70 mm");

@@ -178,6 +178,65 @@ TEST(Extent, EveryWordMeansItsInterval) {
     }
 }
 
+// Two plates that touch, a gap, a third: two walls.
+TEST(Extent, SoManyWalls) {
+    Builder b;
+    std::vector<BodyId> plates;
+    for (const auto& [z, height] : {std::pair("10", "5"), std::pair("15", "3"), std::pair("40", "7")}) {
+        plates.push_back(std::to_string(b.box("60", "60", height, z)));
+    }
+    sketch::Sketch s;
+    circle(s, 0, 0, 5);
+    const int cut = b.cut(b.sketch(s), {{0, 0}}, plates, "walls");
+    const auto removed = [&](const std::string& walls, const std::string& way = "ahead") {
+        b.change<ExtrudeCut>(cut, [&](ExtrudeCut& e) {
+            e.extent.walls.text = walls;
+            e.extent.way.value = way;
+        });
+        const auto evaluation = b.evaluate();
+        const StepReport& report = *evaluation.report(cut);
+        return report.output && !has_error(report.findings) ? std::to_string(report.output->removed / (25 * pi))
+                                                            : report.findings.at(0).code;
+    };
+    EXPECT_EQ(removed("1"), std::to_string(8.0));
+    EXPECT_EQ(removed("2"), std::to_string(15.0));
+    EXPECT_EQ(removed("3"), "extent.no_wall");
+    EXPECT_EQ(removed("1", "back"), "extent.no_next_face");
+    EXPECT_EQ(removed("1.5"), "extent.walls");
+    EXPECT_EQ(removed("0"), "extent.walls");
+}
+
+// The wall of a tube is curved: the cut ends in the bore, and both walls are twice the one.
+TEST(Extent, OneWallOfATube) {
+    Builder b;
+    Stock round;
+    round.shape.value = "cylinder";
+    round.diameter.text = "60";
+    round.height.text = "50";
+    const int tube = b.step(round);
+    sketch::Sketch bore;
+    circle(bore, 0, 0, 20);
+    b.cut(b.sketch(bore), {{0, 0}}, {std::to_string(tube)});
+    SketchStep side;
+    side.plane.value = "xz";
+    side.offset.text = "40";
+    circle(side.drawing, 4, 25, 6);
+    const int cut = b.cut(b.step(side), {{4, 25}}, {std::to_string(tube)}, "walls");
+    b.change<ExtrudeCut>(cut, [](ExtrudeCut& e) { e.extent.way.value = "back"; });
+    // By slices across the hole: the way through the wall at x is between the circles.
+    double one = 0;
+    const int slices = 200000;
+    for (int i = 0; i < slices; ++i) {
+        const double u = 6 * (2 * (i + 0.5) / slices - 1);
+        const double x = 4 + u;
+        const double wide = 2 * std::sqrt(36 - u * u);
+        one += (std::sqrt(900 - x * x) - std::sqrt(400 - x * x)) * wide * 12 / slices;
+    }
+    EXPECT_NEAR(b.evaluate().report(cut)->output->removed, one, 1e-6 * one);
+    b.change<ExtrudeCut>(cut, [](ExtrudeCut& e) { e.extent.walls.text = "2"; });
+    EXPECT_NEAR(b.evaluate().report(cut)->output->removed, 2 * one, 2e-6 * one);
+}
+
 TEST(Extent, DimensionsStandWhereTheCutIs) {
     std::mt19937 random(42);
     for (const char* to : {"distance", "symmetric", "two_distances", "everything"}) {

@@ -117,6 +117,13 @@ public:
         } else if (to == "distance" || to == "symmetric" || to == "two_distances") {
             distance_ = answers.positive("distance", extent.distance);
             back_distance_ = to == "two_distances" ? answers.positive("back_distance", extent.back_distance) : 0;
+        } else if (to == "walls") {
+            const double walls = answers.number("walls", extent.walls, plain_number);
+            walls_ = static_cast<int>(std::lround(walls));
+            if (answers.ok() && (walls_ < 1 || std::fabs(walls - walls_) > 1e-9)) {
+                answers.report("walls", error_finding("extent.walls", "It must pass a whole number of walls.",
+                                                      "Type 1 for this wall only."));
+            }
         }
         measure_reach();
     }
@@ -229,15 +236,50 @@ private:
             // Where everything lies on the other side, there is nothing to cut; one millimetre says so without failing.
             return End{sign > 0 ? std::max(highest_, start.height + 1) : std::min(lowest_, start.height - 1), {}};
         }
-        if (to == "next_face") {
-            return next_face(region, start, sign);
+        if (to == "next_face" || to == "walls") {
+            return behind_walls(region, start, sign);
         }
         return End{start.height + sign * distance_, {}};
     }
 
-    // The wall that comes first: the farthest of the first exits, over rays through the region's inner point and
-    // border.
-    std::optional<End> next_face(const sketch::Region& region, const End& start, double sign) {
+    // Where a ray has come out of so many walls, and where it enters the next.
+    struct Exit {
+        double at = 0, next = std::numeric_limits<double>::infinity();
+        TopoDS_Shape face;
+    };
+    std::optional<Exit> exit_along(const gp_Lin& ray, double from) const {
+        std::vector<geom::RayHit> hits;
+        for (const BodyPtr& body : bodies_) {
+            const auto more = geom::hits_along(body->shape, ray);
+            hits.insert(hits.end(), more.begin(), more.end());
+        }
+        constexpr double touching = 1e-6;
+        const bool any_exit = extent_.to.value == "next_face"; // also from one body into another
+        std::sort(hits.begin(), hits.end(), [](const auto& one, const auto& other) {
+            return one.at + (one.leaves ? touching : 0) < other.at + (other.leaves ? touching : 0);
+        });
+        int depth = 0; // bodies that the ray is inside of
+        int walls = 0;
+        std::optional<Exit> exit;
+        for (const geom::RayHit& hit : hits) {
+            depth += hit.leaves ? -1 : 1;
+            if (hit.at <= from + touching) {
+                continue;
+            }
+            if (exit) {
+                exit->next = hit.at;
+                break;
+            }
+            if (hit.leaves && (any_exit || depth == 0) && ++walls == walls_) {
+                exit = Exit{hit.at, std::numeric_limits<double>::infinity(), hit.face};
+            }
+        }
+        return exit;
+    }
+
+    // The farthest of the exits, over rays through the region's inner point and border: on the face where it is flat,
+    // else in the open behind it.
+    std::optional<End> behind_walls(const sketch::Region& region, const End& start, double sign) {
         std::vector<sketch::Point2> probes{region.inside};
         for (const auto& piece : region.loops.front()) {
             for (const double t : {0.0, 0.25, 0.5, 0.75}) {
@@ -245,34 +287,38 @@ private:
                 probes.push_back({p[0] + (region.inside[0] - p[0]) * 1e-4, p[1] + (region.inside[1] - p[1]) * 1e-4});
             }
         }
-        std::optional<double> farthest;
-        std::optional<gp_Pln> plane;
+        std::optional<Exit> last;
+        double next = std::numeric_limits<double>::infinity();
+        bool one_face = true;
         for (const auto& probe : probes) {
             const gp_Lin ray(in_space(sketch_.frame, probe), gp_Dir(normal() * sign));
-            double first = std::numeric_limits<double>::infinity();
-            TopoDS_Shape face;
-            for (const BodyPtr& body : bodies_) {
-                for (const geom::RayHit& hit : geom::hits_along(body->shape, ray)) {
-                    if (hit.leaves && hit.at > start.height * sign + 1e-6 && hit.at < first) {
-                        first = hit.at;
-                        face = hit.face;
-                    }
+            if (const auto exit = exit_along(ray, start.height * sign)) {
+                next = std::min(next, exit->next);
+                one_face = one_face && (!last || last->face.IsSame(exit->face));
+                if (!last || exit->at > last->at) {
+                    last = exit;
                 }
             }
-            if (!face.IsNull() && (!farthest || first > *farthest)) {
-                farthest = first;
-                plane = geom::plane_of(face);
-            }
         }
-        if (!farthest) {
-            answers_.report("to", error_finding("extent.no_next_face", "There is no face ahead of the profile.",
-                                                "Turn the way round, or choose another end."));
+        if (!last) {
+            answers_.report("to", walls_ == 1
+                                      ? error_finding("extent.no_next_face", "There is no face ahead of the profile.",
+                                                      "Turn the way round, or choose another end.")
+                                      : error_finding("extent.no_wall", "There are not so many walls ahead.",
+                                                      "Turn the way round, or let it pass fewer."));
             return std::nullopt;
         }
-        if (plane && std::fabs(gp_Vec(plane->Axis().Direction()).Dot(normal())) > 1e-9) {
+        const auto plane = geom::plane_of(last->face);
+        if (plane && one_face && std::fabs(gp_Vec(plane->Axis().Direction()).Dot(normal())) > 1e-9) {
             return end_at(*plane, in_space(sketch_.frame, region.inside));
         }
-        return End{*farthest * sign, {}};
+        if (next <= last->at) {
+            answers_.report("to", error_finding("extent.walls_overlap",
+                                                "There is no flat place between this wall and the one behind it.",
+                                                "Choose a distance or a face as the end."));
+            return std::nullopt;
+        }
+        return End{sign * std::min((last->at + next) / 2, last->at + (highest_ - lowest_)), {}};
     }
 
     std::optional<SweptRegion> sweep(const sketch::Region& region, const End& start, const End& end,
@@ -338,6 +384,7 @@ private:
     const std::vector<BodyPtr>& bodies_;
     double from_offset_ = 0, distance_ = 0, back_distance_ = 0, to_height_ = 0;
     double lowest_ = -1, highest_ = 1;
+    int walls_ = 1;
     std::optional<gp_Pln> from_plane_, to_plane_;
     std::vector<PlacedDimension> dimensions_;
 };

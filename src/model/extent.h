@@ -15,6 +15,7 @@ struct Extent {
     Expression distance{"10 mm"}, back_distance{"10 mm"};
     References to_face, to_vertex;
     Expression to_offset{"0 mm"};
+    Expression walls{"1"};
 
     /// What a cut starts out with: from the sketch plane through everything behind it.
     static Extent everything_behind() {
@@ -34,6 +35,7 @@ struct Extent {
             ends.push_back({"everything", "Everything"});
             ends.push_back({"everything_both", "Everything, both ways"});
             ends.push_back({"next_face", "The next face"});
+            ends.push_back({"walls", "So many walls"});
         }
         ends.push_back({"face", "A face"});
         ends.push_back({"vertex", "A vertex"});
@@ -57,12 +59,20 @@ struct Extent {
               self.distance);
         visit(FieldInfo("way", "Way", how_far, "Ahead is where the sketch looks; back is into the face it lies on.")
                   .one_of({{"ahead", "Ahead"}, {"back", "Back"}})
-                  .when("to", {"distance", "two_distances", "everything", "next_face"}),
+                  .when("to", {"distance", "two_distances", "everything", "next_face", "walls"}),
               self.way);
         visit(FieldInfo("back_distance", "The other way", how_far, "Against the way.")
                   .length()
                   .when("to", {"two_distances"}),
               self.back_distance);
+        if (through_bodies) {
+            visit(
+                FieldInfo("walls", "Walls", how_far, "It ends in the open behind the last; bodies that touch are one.")
+                    .number()
+                    .beside()
+                    .when("to", {"walls"}),
+                self.walls);
+        }
         visit(FieldInfo("to_face", "To face", how_far, "It follows this face.")
                   .picks({ElementKind::face})
                   .when("to", {"face"}),
