@@ -57,14 +57,6 @@ struct Extent {
                   .beside()
                   .when("to", {"distance", "symmetric", "two_distances"}),
               self.distance);
-        visit(FieldInfo("way", "Way", how_far, "Ahead is where the sketch looks; back is into the face it lies on.")
-                  .one_of({{"ahead", "Ahead"}, {"back", "Back"}})
-                  .when("to", {"distance", "two_distances", "everything", "next_face", "walls"}),
-              self.way);
-        visit(FieldInfo("back_distance", "The other way", how_far, "Against the way.")
-                  .length()
-                  .when("to", {"two_distances"}),
-              self.back_distance);
         if (through_bodies) {
             visit(
                 FieldInfo("walls", "Walls", how_far, "It ends in the open behind the last; bodies that touch are one.")
@@ -73,6 +65,14 @@ struct Extent {
                     .when("to", {"walls"}),
                 self.walls);
         }
+        visit(FieldInfo("way", "Way", how_far, "Ahead is where the sketch looks; back is into the face it lies on.")
+                  .one_of({{"ahead", "Ahead"}, {"back", "Back"}})
+                  .when("to", {"distance", "two_distances", "everything", "next_face", "walls"}),
+              self.way);
+        visit(FieldInfo("back_distance", "The other way", how_far, "Against the way.")
+                  .length()
+                  .when("to", {"two_distances"}),
+              self.back_distance);
         visit(FieldInfo("to_face", "To face", how_far, "It follows this face.")
                   .picks({ElementKind::face})
                   .when("to", {"face"}),
