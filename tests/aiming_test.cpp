@@ -140,7 +140,7 @@ private slots:
         board.key(Qt::Key_C);
         const int cut = board.session().card();
         const auto regions = [&] {
-            return std::get<model::ExtrudeCut>(board.document().step(cut)->definition).regions.size();
+            return std::get<model::Extrude>(board.document().step(cut)->definition).regions.size();
         };
         const size_t before = regions();
         const auto at = [&](double x, double y) { return board.model().place_on_sketch({x, y}); };

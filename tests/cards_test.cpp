@@ -233,7 +233,7 @@ private slots:
         QVERIFY(says(hand, "0 of 2 regions"));
         hand.press(hand.named("Take all regions"));
         hand.settle();
-        QCOMPARE(last_step<model::ExtrudeCut>(hand).regions.size(), 2u);
+        QCOMPARE(last_step<model::Extrude>(hand).regions.size(), 2u);
         hand.press(hand.find<QCheckBox>("tick_10"), QPoint(8, 8));
         hand.settle();
         QVERIFY(near(hand.output(30).removed, 2 * pi * 64 * 20));
@@ -279,7 +279,7 @@ private slots:
         hand.reveal(both);
         hand.press(both);
         hand.settle();
-        QCOMPARE(last_step<model::ExtrudeCut>(hand).verdicts.size(), 2u);
+        QCOMPARE(last_step<model::Extrude>(hand).verdicts.size(), 2u);
         QVERIFY(near(hand.output(30).removed, 0));
         QCOMPARE(hand.session().picture()->after.size(), 3u);
         hand.press_button("one by one");
@@ -294,7 +294,7 @@ private slots:
         hand.press(first);
         hand.settle();
         QVERIFY(near(hand.output(30).removed, pi * 64 * 20));
-        QCOMPARE(last_step<model::ExtrudeCut>(hand).verdicts.size(), 1u);
+        QCOMPARE(last_step<model::Extrude>(hand).verdicts.size(), 1u);
         hand.press_button("Accept");
         QCOMPARE(hand.session().picture()->after.size(), 2u);
         QVERIFY(near(hand.volume("Block"), 80 * 60 * 20 - 2 * pi * 64 * 20));

@@ -229,14 +229,14 @@ TEST(Cli, ParametersAsATable) {
 TEST(Cli, PicksByNearbyPoint) {
     const TemporaryFolder folder;
     const std::string path = folder.file("document.json");
-    write_file(path, R"({"format": "kervo", "version": 1,
+    write_file(path, R"({"format": "kervo", "version": 2,
       "parameters": [{"name": "h", "formula": "10 mm", "unit": "mm"}],
       "steps": [
         {"number": 10, "kind": "stock", "name": "Block", "answers": {"width": "50", "depth": "50", "height": "h"}},
         {"number": 20, "kind": "sketch", "answers": {"plane": "face",
            "face": [{"kind": "face", "body": "Block", "near": [3, 4, 10]}],
            "drawing": {"points": [{"id": 1, "x": 0, "y": 0}], "curves": [{"id": 2, "kind": "circle", "points": [1], "radius": 5}]}}},
-        {"number": 30, "kind": "extrude_cut", "answers": {"workpieces": ["Block"], "sketch": 20, "regions": [{"near": [0, 0]}],
+        {"number": 30, "kind": "extrude", "answers": {"result": "cut", "workpieces": ["Block"], "sketch": 20, "regions": [{"near": [0, 0]}],
            "to": "face", "to_face": [{"kind": "face", "body": "Block", "near": [3, 4, 0]}], "to_offset": "4"}}]})");
     for (const double h : {10.0, 35.0}) {
         const Ran ran = run("report " + path + " --set h=" + std::to_string(h));

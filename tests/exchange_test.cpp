@@ -272,7 +272,7 @@ TEST(Export, ChoosesAndRefuses) {
     EXPECT_EQ(export_bodies(evaluation, folder.file("no/such/x.step"), {})->code, "file.write");
     EXPECT_FALSE(std::filesystem::exists(folder.file("x.step")));
     // A body behind a failed step is stale: it is handed over only when that is asked for.
-    b.change<ExtrudeCut>(30, [](ExtrudeCut& cut) { cut.regions = {{{"77+"}, {300, 300}}}; });
+    b.change<Extrude>(30, [](Extrude& cut) { cut.regions = {{{"77+"}, {300, 300}}}; });
     const auto failed = b.evaluate();
     EXPECT_EQ(export_bodies(failed, folder.file("x.step"), {})->code, "export.stale");
     ExportOptions anyway;

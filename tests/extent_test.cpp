@@ -99,7 +99,7 @@ std::optional<Interval> meant(const Asked& q, const std::vector<Interval>& plate
 }
 
 void ask(Builder& b, int cut, const Asked& q, const Stack& stack) {
-    b.change<ExtrudeCut>(cut, [&](ExtrudeCut& e) {
+    b.change<Extrude>(cut, [&](Extrude& e) {
         e.extent.from.value = q.from;
         e.extent.from_offset.text = mm(q.offset);
         e.extent.from_face = {
@@ -189,7 +189,7 @@ TEST(Extent, SoManyWalls) {
     circle(s, 0, 0, 5);
     const int cut = b.cut(b.sketch(s), {{0, 0}}, plates, "walls");
     const auto removed = [&](const std::string& walls, const std::string& way = "ahead") {
-        b.change<ExtrudeCut>(cut, [&](ExtrudeCut& e) {
+        b.change<Extrude>(cut, [&](Extrude& e) {
             e.extent.walls.text = walls;
             e.extent.way.value = way;
         });
@@ -222,7 +222,7 @@ TEST(Extent, OneWallOfATube) {
     side.offset.text = "40";
     circle(side.drawing, 4, 25, 6);
     const int cut = b.cut(b.step(side), {{4, 25}}, {std::to_string(tube)}, "walls");
-    b.change<ExtrudeCut>(cut, [](ExtrudeCut& e) { e.extent.way.value = "back"; });
+    b.change<Extrude>(cut, [](Extrude& e) { e.extent.way.value = "back"; });
     // By slices across the hole: the way through the wall at x is between the circles.
     double one = 0;
     const int slices = 200000;
@@ -233,7 +233,7 @@ TEST(Extent, OneWallOfATube) {
         one += (std::sqrt(900 - x * x) - std::sqrt(400 - x * x)) * wide * 12 / slices;
     }
     EXPECT_NEAR(b.evaluate().report(cut)->output->removed, one, 1e-6 * one);
-    b.change<ExtrudeCut>(cut, [](ExtrudeCut& e) { e.extent.walls.text = "2"; });
+    b.change<Extrude>(cut, [](Extrude& e) { e.extent.walls.text = "2"; });
     EXPECT_NEAR(b.evaluate().report(cut)->output->removed, 2 * one, 2e-6 * one);
 }
 
@@ -245,7 +245,7 @@ TEST(Extent, DimensionsStandWhereTheCutIs) {
         sketch::Sketch s;
         circle(s, 10, 0, 5);
         const int cut = b.cut(b.sketch(s, "40"), {{10, 0}}, {std::to_string(block)}, to);
-        b.change<ExtrudeCut>(cut, [](ExtrudeCut& e) {
+        b.change<Extrude>(cut, [](Extrude& e) {
             e.extent.way.value = "back";
             e.extent.distance.text = "12";
             e.extent.back_distance.text = "3";
@@ -271,7 +271,7 @@ TEST(Extent, EndsThatCannotBeAreFindingsOnTheirField) {
     circle(s, 0, 0, 5);
     const int cut = b.cut(b.sketch(s, "40"), {{0, 0}}, {body});
     const auto code_for = [&](const std::function<void(Extent&)>& change) {
-        b.change<ExtrudeCut>(cut, [&](ExtrudeCut& e) {
+        b.change<Extrude>(cut, [&](Extrude& e) {
             e.extent = Extent::everything_behind();
             change(e.extent);
         });
@@ -345,7 +345,7 @@ TEST(Verdicts, MoveVolumeAndNeverLoseIt) {
             rules.push_back({piece.identity, verdict, piece.center});
             (verdict == Verdict::goes ? goes : verdict == Verdict::apart ? apart : stays) += piece.volume;
         }
-        b.change<ExtrudeCut>(cut, [&](ExtrudeCut& e) { e.verdicts = rules; });
+        b.change<Extrude>(cut, [&](Extrude& e) { e.verdicts = rules; });
         const auto evaluation = b.evaluate();
         const StepReport& report = *evaluation.report(cut);
         ASSERT_NE(report.state, StepState::failed) << round << " " << report.findings.at(0).cause;

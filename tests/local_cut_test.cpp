@@ -1,5 +1,6 @@
 // A cut that is done the fast way leaves the same names, pieces and numbers as the general way.
 #include "model_fixture.h"
+#include "one_cut.h"
 
 #include "geom/measure.h"
 #include "geom/stock.h"
@@ -65,35 +66,34 @@ private:
     std::shared_ptr<spdlog::logger> before_;
 };
 
-// The same step once as it is and once with a body of whose parts nothing is known.
-std::pair<Outcome, Outcome> both_ways(const ExtrudeCut& cut, const StepInputs& inputs) {
-    const Outcome fast = outcome_of(cut.evaluate(inputs));
-    auto unknown = std::make_shared<Body>(*inputs.bodies.at("10"));
+// The same step once as it is and once with a body of whose parts nothing is known: they must agree. What it left.
+BodyPtr both_ways(const OneCut& one, const std::string& what) {
+    const Outcome fast = outcome_of(one.cut.evaluate(one.inputs));
+    auto unknown = std::make_shared<Body>(*one.inputs.bodies.at("10"));
     unknown->index = std::make_shared<geom::LazyIndex>(TopoDS_Shape(geom::gather({})));
-    StepInputs whole = inputs;
+    StepInputs whole = one.inputs;
     whole.bodies["10"] = unknown;
-    return {fast, outcome_of(cut.evaluate(whole))};
+    const Outcome general = outcome_of(one.cut.evaluate(whole));
+    EXPECT_EQ(fast.names, general.names) << what;
+    EXPECT_EQ(fast.pieces, general.pieces) << what;
+    EXPECT_NEAR(fast.removed, general.removed, 1e-6) << what;
+    EXPECT_NEAR(fast.volume, general.volume, 1e-6) << what;
+    return fast.body;
 }
+
+struct Dice {
+    std::mt19937 source;
+    double operator()(double low, double high) { return std::uniform_real_distribution<double>(low, high)(source); }
+};
 
 } // namespace
 
 TEST(LocalCut, NamesAndPiecesAreThoseOfTheGeneralWay) {
-    std::mt19937 source(3);
-    const auto pick = [&](double low, double high) {
-        return std::uniform_real_distribution<double>(low, high)(source);
-    };
-    Progress progress;
-    Services services;
-    ParameterValues parameters;
+    Dice pick{std::mt19937(3)};
     int compared = 0;
     const Ways ways;
     for (int round = 0; round < 30; ++round) {
-        StepInputs inputs;
-        inputs.step = 30;
-        inputs.parameters = &parameters;
-        inputs.services = &services;
-        inputs.progress = &progress;
-        inputs.bodies["10"] = name_fresh(10, geom::make_box(120, 80, 10, gp_Ax3()));
+        OneCut one(geom::make_box(120, 80, 10, gp_Ax3()));
         for (int again = 0; again < 3; ++again) { // into what the cut before left
             sketch::Sketch drawing;
             for (int i = 0; i < 3; ++i) {
@@ -110,37 +110,16 @@ TEST(LocalCut, NamesAndPiecesAreThoseOfTheGeneralWay) {
                 drawing.add_line(drawing.add_point(-2, -8), drawing.add_point(-2, 8));
                 drawing.add_line(drawing.add_point(2, -8), drawing.add_point(2, 8));
             }
-            auto drawn = std::make_shared<SketchResult>();
-            drawn->frame = gp_Ax3(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0));
-            drawn->regions = sketch::find_regions(drawing);
-            drawn->solution.sketch = drawing;
             if (round % 2 == 0) { // some that are not straight
                 circle(drawing, pick(-50, 50), 40, pick(1, 5));
                 drawing.add_line(drawing.add_point(-60, 20), drawing.add_point(60, 22)); // may divide the others
                 drawing.add_rectangle({-62, pick(-30, 20)}, {-55, pick(22, 30)});
             }
-            ExtrudeCut cut;
-            cut.sketch.step = 20;
-            cut.workpieces = {{ElementKind::body, "10", {}, {}, {}}};
-            for (const auto& region : drawn->regions) {
-                cut.regions.push_back({region.bounds, region.inside, 0});
-            }
-            if (again == 2) {
-                cut.extent.to.value = "distance";
-                cut.extent.distance.text = "4 mm";
-                cut.extent.way.value = "back";
-                drawn->frame.SetLocation(gp_Pnt(0, 0, 10));
-            } else {
-                cut.extent.to.value = "everything_both";
-            }
-            inputs.sketches[20] = drawn;
-            inputs.step += 10;
-            const auto [fast, general] = both_ways(cut, inputs);
-            EXPECT_EQ(fast.names, general.names) << round << " " << again;
-            EXPECT_EQ(fast.pieces, general.pieces) << round << " " << again;
-            EXPECT_NEAR(fast.removed, general.removed, 1e-6) << round;
-            EXPECT_NEAR(fast.volume, general.volume, 1e-6) << round;
-            inputs.bodies["10"] = fast.body;
+            one.draw(drawing, again == 2 ? 10 : 0);
+            one.cut.extent.to.value = again == 2 ? "distance" : "everything_both";
+            one.cut.extent.distance.text = "4 mm";
+            one.cut.extent.way.value = "back";
+            one.go_on_with(both_ways(one, std::to_string(round) + " " + std::to_string(again)));
             ++compared;
             if (HasFailure()) {
                 return;
@@ -154,61 +133,31 @@ TEST(LocalCut, NamesAndPiecesAreThoseOfTheGeneralWay) {
 
 // Slots and holes across what a plate with many holes has, so that a general algorithm is needed, but not everywhere.
 TEST(LocalCut, NamesAndPiecesOfReachedFacesAreThoseOfTheWholeBody) {
-    std::mt19937 source(9);
-    const auto pick = [&](double low, double high) {
-        return std::uniform_real_distribution<double>(low, high)(source);
-    };
-    Progress progress;
-    Services services;
-    ParameterValues parameters;
-    const auto draw = [](const sketch::Sketch& drawing, StepInputs& inputs, ExtrudeCut& cut) {
-        auto drawn = std::make_shared<SketchResult>();
-        drawn->frame = gp_Ax3(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0));
-        drawn->regions = sketch::find_regions(drawing);
-        drawn->solution.sketch = drawing;
-        cut.regions.clear();
-        for (const auto& region : drawn->regions) {
-            cut.regions.push_back({region.bounds, region.inside, 0});
-        }
-        inputs.sketches[20] = drawn;
-        inputs.step += 10;
-    };
-    StepInputs plate;
-    plate.step = 30;
-    plate.parameters = &parameters;
-    plate.services = &services;
-    plate.progress = &progress;
-    plate.bodies["10"] = name_fresh(10, geom::make_box(120, 120, 10, gp_Ax3()));
-    ExtrudeCut cut;
-    cut.sketch.step = 20;
-    cut.workpieces = {{ElementKind::body, "10", {}, {}, {}}};
-    cut.extent.to.value = "everything_both";
+    Dice pick{std::mt19937(9)};
+    OneCut one(geom::make_box(120, 120, 10, gp_Ax3()));
     sketch::Sketch holes;
     for (int i = 0; i < 64; ++i) {
         circle(holes, 14.0 * (i % 8) - 49, 14.0 * (i / 8) - 49, 4);
     }
-    draw(holes, plate, cut);
-    plate.bodies["10"] = cut.evaluate(plate).bodies.at("10");
+    one.draw(holes);
+    one.go_on();
+    one.cut.extent.distance.text = "4 mm";
+    one.cut.extent.way.value = "ahead";
+    const StepInputs plate = one.inputs;
     const Ways ways;
     for (int round = 0; round < 12; ++round) {
-        StepInputs inputs = plate;
+        one.inputs = plate;
         for (int again = 0; again < 3; ++again) { // into what the cut before left
             sketch::Sketch drawing;
             const double x = pick(-62, 50);
             const double y = pick(-50, 50);
             drawing.add_rectangle({x, y}, {x + pick(2, 20), y + pick(1, 4)});
             circle(drawing, pick(-50, 50), pick(-50, 50), pick(1, 6));
-            draw(drawing, inputs, cut);
-            cut.extent.to.value = again == 1 ? "distance" : "everything_both";
-            cut.extent.way.value = "ahead";
-            cut.extent.distance.text = "4 mm";
-            const auto [fast, general] = both_ways(cut, inputs);
-            EXPECT_EQ(fast.names, general.names) << round << " " << again;
-            EXPECT_EQ(fast.pieces, general.pieces) << round << " " << again;
-            EXPECT_NEAR(fast.removed, general.removed, 1e-6) << round;
-            EXPECT_NEAR(fast.volume, general.volume, 1e-6) << round;
-            EXPECT_TRUE(geom::is_valid(fast.body->shape)) << round;
-            inputs.bodies["10"] = fast.body;
+            one.draw(drawing);
+            one.cut.extent.to.value = again == 1 ? "distance" : "everything_both";
+            const BodyPtr left = both_ways(one, std::to_string(round) + " " + std::to_string(again));
+            EXPECT_TRUE(geom::is_valid(left->shape)) << round;
+            one.go_on_with(left);
             if (HasFailure()) {
                 return;
             }

@@ -43,7 +43,7 @@ struct Builder {
     }
     int cut(int sketch, const std::vector<sketch::Point2>& regions, const std::vector<BodyId>& bodies,
             const std::string& to = "everything_both") {
-        ExtrudeCut definition;
+        Extrude definition = Extrude::cut();
         definition.sketch.step = sketch;
         definition.extent.to.value = to;
         for (const auto& near : regions) {

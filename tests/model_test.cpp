@@ -75,7 +75,7 @@ TEST(Cut, EveryEnd) {
         sketch::Sketch s;
         circle(s, 0, 0, 5);
         const int cut = b.cut(b.sketch(s, "40"), {{0, 0}}, {std::to_string(block)}, c.to);
-        b.change<ExtrudeCut>(cut, [&](ExtrudeCut& e) {
+        b.change<Extrude>(cut, [&](Extrude& e) {
             e.extent.way.value = c.way;
             e.extent.distance.text = "12";
             e.extent.back_distance.text = "7";
@@ -97,7 +97,7 @@ TEST(Cut, NextFaceGoesThroughOneWallOnly) {
     front.offset.text = "30"; // on the front wall
     circle(front.drawing, 0, 30, 5);
     const int opening = b.cut(b.step(front), {{0, 30}}, {std::to_string(tube)}, "next_face");
-    b.change<ExtrudeCut>(opening, [](ExtrudeCut& e) { e.extent.way.value = "back"; });
+    b.change<Extrude>(opening, [](Extrude& e) { e.extent.way.value = "back"; });
     EXPECT_NEAR(b.evaluate().report(opening)->output->removed, pi * 25 * 10, 1e-8);
 }
 
@@ -109,7 +109,7 @@ TEST(Cut, FromAndToFacesAndVerticesFollow) {
     sketch::Sketch s;
     circle(s, 5, 5, 4);
     const int cut = b.cut(b.sketch(s), {{5, 5}}, {std::to_string(low), std::to_string(high)}, "face");
-    b.change<ExtrudeCut>(cut, [&](ExtrudeCut& e) {
+    b.change<Extrude>(cut, [&](Extrude& e) {
         e.extent.from.value = "face";
         e.extent.from_offset.text = "-2"; // two below the upper face
         e.extent.from_face = {{ElementKind::face, std::to_string(high), {}, {}, Place{20, 20, 72}}};
@@ -120,7 +120,7 @@ TEST(Cut, FromAndToFacesAndVerticesFollow) {
     EXPECT_NEAR(first.report(cut)->output->removed, pi * 16 * (14 + 16), 1e-8);
     b.set("plate", "22");
     EXPECT_NEAR(b.evaluate().report(cut)->output->removed, pi * 16 * (20 + 22), 1e-8);
-    b.change<ExtrudeCut>(cut, [&](ExtrudeCut& e) {
+    b.change<Extrude>(cut, [&](Extrude& e) {
         e.extent.to.value = "vertex";
         e.extent.to_vertex = {{ElementKind::vertex, std::to_string(low), {}, {}, Place{30, 30, 22}}};
     });
@@ -138,7 +138,7 @@ TEST(Cut, EndsAtAnObliqueFace) {
     circle(s, 0, 0, 5);
     const int cut = b.cut(b.sketch(s, "90"), {{0, 0}}, {std::to_string(block)}, "face");
     // The upper face of the turned plate: through (0, 0, 20 / cos) with slope tan(20 deg).
-    b.change<ExtrudeCut>(cut, [&](ExtrudeCut& e) {
+    b.change<Extrude>(cut, [&](Extrude& e) {
         e.extent.to_face = {
             {ElementKind::face, std::to_string(slope), {}, {}, Place{20 * std::sin(pi / 9), 0, 20 * std::cos(pi / 9)}}};
         e.extent.to_offset.text = "25";
@@ -164,12 +164,12 @@ TEST(Cut, FindingsForWhatCannotBe) {
     const int gone = b.cut(drawn, {{0, 0}}, {"999"});
     const int lost = b.cut(drawn, {{50, 50}}, {std::to_string(block)});
     const int curved = b.cut(drawn, {{0, 0}}, {std::to_string(block)}, "face");
-    b.change<ExtrudeCut>(curved, [&](ExtrudeCut& e) {
+    b.change<Extrude>(curved, [&](Extrude& e) {
         e.extent.to_face = {{ElementKind::face, std::to_string(round), {}, {}, Place{20, 0, 10}}};
     });
     const int unpicked = b.cut(drawn, {{0, 0}}, {std::to_string(block)}, "face");
     const auto evaluation = b.evaluate();
-    EXPECT_TRUE(has_code(evaluation, none, "cut.nothing_ticked"));
+    EXPECT_TRUE(has_code(evaluation, none, "step.no_bodies"));
     EXPECT_TRUE(has_code(evaluation, missing, "cut.nothing_met"));
     EXPECT_TRUE(has_code(evaluation, missing, "cut.misses"));
     EXPECT_TRUE(has_code(evaluation, gone, "names.no_body"));
@@ -186,7 +186,7 @@ TEST(Cut, MissedByIsMeasured) {
     sketch::Sketch s;
     circle(s, 0, 0, 5);
     const int cut = b.cut(b.sketch(s), {{0, 0}}, {std::to_string(near), std::to_string(far)}, "distance");
-    b.change<ExtrudeCut>(cut, [](ExtrudeCut& e) {
+    b.change<Extrude>(cut, [](Extrude& e) {
         e.extent.way.value = "ahead";
         e.extent.distance.text = "46";
     });
@@ -207,7 +207,7 @@ TEST(Verdicts, StaysGoesApart) {
     ASSERT_EQ(pieces.size(), 3u);
     const auto left = std::find_if(pieces.begin(), pieces.end(), [](const Piece& p) { return p.center[0] < -10; });
     const auto right = std::find_if(pieces.begin(), pieces.end(), [](const Piece& p) { return p.center[0] > 10; });
-    b.change<ExtrudeCut>(cut, [&](ExtrudeCut& e) {
+    b.change<Extrude>(cut, [&](Extrude& e) {
         e.verdicts = {{left->identity, Verdict::apart, left->center}, {right->identity, Verdict::stays, right->center}};
     });
     evaluation = b.evaluate();
@@ -234,7 +234,7 @@ TEST(Verdicts, SurviveChangesOrBecomeFindings) {
     auto pieces = b.evaluate().report(cut)->output->pieces;
     ASSERT_EQ(pieces.size(), 3u);
     const auto right = std::find_if(pieces.begin(), pieces.end(), [](const Piece& p) { return p.center[0] > 10; });
-    b.change<ExtrudeCut>(cut, [&](ExtrudeCut& e) { e.verdicts = {{right->identity, Verdict::goes, right->center}}; });
+    b.change<Extrude>(cut, [&](Extrude& e) { e.verdicts = {{right->identity, Verdict::goes, right->center}}; });
     for (const char* gap : {"10", "20", "3", "40"}) {
         b.set("gap", gap);
         const auto evaluation = b.evaluate();

@@ -180,7 +180,7 @@ TEST_P(Survival, RightElementOrFinding) {
                     s.drawing.remove(s.drawing.curves.back().id);
                 }
             });
-            b.change<ExtrudeCut>(hole_cut, [&](ExtrudeCut& c) {
+            b.change<Extrude>(hole_cut, [&](Extrude& c) {
                 const auto& left = std::get<SketchStep>(b.document.step(hole_sketch)->definition).drawing.curves;
                 std::erase_if(c.regions, [&](const sketch::RegionReference& region) {
                     return std::none_of(left.begin(), left.end(), [&](const sketch::Curve& curve) {
@@ -192,7 +192,7 @@ TEST_P(Survival, RightElementOrFinding) {
         case 4: { // a curve more in the slot's sketch, and a hole more
             b.change<SketchStep>(hole_sketch,
                                  [&](SketchStep& s) { circle(s.drawing, pick(25, 35), pick(-15, -5), pick(1, 3)); });
-            b.change<ExtrudeCut>(hole_cut, [&](ExtrudeCut& c) {
+            b.change<Extrude>(hole_cut, [&](Extrude& c) {
                 const auto& added = std::get<SketchStep>(b.document.step(hole_sketch)->definition).drawing;
                 const auto* center = added.point(added.curves.back().points[0]);
                 c.regions.push_back({{std::to_string(added.curves.back().id) + "+"}, {center->x, center->y}});

@@ -360,11 +360,11 @@ TEST(OutlineSolids, RingsAreCutAsAWholeHoweverManyTheyAre) {
     const int figure = s.add_figure(ring);
     const int sketch = b.sketch(s);
     const int cut = b.cut(sketch, {}, {std::to_string(plate)});
-    b.change<ExtrudeCut>(cut, [&](ExtrudeCut& c) { c.regions = {{{}, {}, figure}}; });
+    b.change<Extrude>(cut, [&](Extrude& c) { c.regions = {{{}, {}, figure}}; });
     EXPECT_NEAR(volume_of(b.evaluate(), std::to_string(plate)), 60000 - 12 * 120, 1e-6);
     b.set("marks", "17");
     EXPECT_NEAR(volume_of(b.evaluate(), std::to_string(plate)), 60000 - 17 * 120, 1e-6);
-    b.change<ExtrudeCut>(cut, [&](ExtrudeCut& c) { c.regions = {{{}, {}, 999}}; });
+    b.change<Extrude>(cut, [&](Extrude& c) { c.regions = {{{}, {}, 999}}; });
     EXPECT_TRUE(has_code(b.evaluate(), cut, "profile.region_lost"));
     const auto text = to_json(b.document).dump();
     EXPECT_TRUE(same_content(*document_from_json(Json::parse(text)), b.document));

@@ -261,7 +261,7 @@ TEST(Revolve, SaysWhyItDoesNot) {
                        }),
                   "revolve.angle");
     }
-    EXPECT_EQ(code(ring(20, 30), [](Revolve& r) { r.result.value = "cut"; }), "cut.nothing_ticked");
+    EXPECT_EQ(code(ring(20, 30), [](Revolve& r) { r.result.value = "cut"; }), "step.no_bodies");
     EXPECT_EQ(code(ring(20, 30), [](Revolve& r) { r.result.value = "united"; }), "extrude.no_body");
     EXPECT_EQ(code(ring(20, 30), [](Revolve& r) { r.regions = {{{}, {500, 500}}}; }), "profile.region_lost");
 }

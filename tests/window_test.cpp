@@ -160,8 +160,8 @@ private slots:
 
         // Cut both decks, not the ring, from the upper face of the one to the under face of the other.
         hand.key(Qt::Key_X);
-        const auto cut = [&]() -> const kervo::model::ExtrudeCut& {
-            return std::get<kervo::model::ExtrudeCut>(hand.document().steps.back()->definition);
+        const auto cut = [&]() -> const kervo::model::Extrude& {
+            return std::get<kervo::model::Extrude>(hand.document().steps.back()->definition);
         };
         QCOMPARE(cut().sketch.step, 40);
         hand.key(Qt::Key_C);
@@ -415,7 +415,7 @@ private slots:
             raster.drawing.add_circle(center, 3);
             raster.drawing.add_circle(center, 5);
         }
-        kervo::model::ExtrudeCut cut;
+        kervo::model::Extrude cut = kervo::model::Extrude::cut();
         cut.sketch.step = 20;
         cut.extent.to.value = "everything_both";
         cut.workpieces = {{kervo::model::ElementKind::body, "10", {}, {}, {}}};
@@ -490,7 +490,7 @@ private slots:
         plate.width.text = plate.depth.text = "660";
         plate.height.text = "8";
         kervo::model::SketchStep raster;
-        kervo::model::ExtrudeCut holes;
+        kervo::model::Extrude holes = kervo::model::Extrude::cut();
         for (int i = 0; i < 4096; ++i) {
             const double x = -315 + 10.0 * (i % 64);
             const double y = -315 + 10.0 * (i / 64);
@@ -499,7 +499,7 @@ private slots:
         }
         kervo::model::SketchStep profile;
         profile.drawing.add_rectangle({-314, -312}, {-306, -308}); // into two of the holes
-        kervo::model::ExtrudeCut pocket;
+        kervo::model::Extrude pocket = kervo::model::Extrude::cut();
         pocket.regions.push_back({{}, {-310, -310}});
         pocket.extent.way.value = "ahead";
         pocket.extent.to.value = "distance";

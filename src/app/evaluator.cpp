@@ -137,7 +137,7 @@ PicturePtr Evaluator::make_picture(const PictureRequest& request, Progress& prog
     drawn_ = scene::prepare_bodies(bodies, drawn_);
     picture->drawn = drawn_;
     for (const auto& [id, body] : picture->after) {
-        picture->volumes[id] = body->index->get() ? body->index->cone().volume : geom::volume_of(body->shape);
+        picture->volumes[id] = model::volume_of(*body);
         picture->bounds.Add(geom::bounds_of(body->shape));
     }
     picture->milliseconds = std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();

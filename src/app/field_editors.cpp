@@ -2,12 +2,11 @@
 
 #include "app/counted.h"
 #include "app/drawing_editor.h"
+#include "app/editor_parts.h"
+#include "app/pick_editors.h"
 #include "app/piece_editor.h"
 #include "base/assignment.h"
-#include "geom/measure.h"
-#include "geom/profile.h"
 
-#include <QCheckBox>
 #include <QComboBox>
 #include <QFileDialog>
 #include <QGuiApplication>
@@ -17,7 +16,6 @@
 #include <QPushButton>
 #include <QSignalBlocker>
 #include <QStyle>
-#include <QVBoxLayout>
 
 #include <algorithm>
 
@@ -42,30 +40,6 @@ FieldEditor::FieldEditor(model::FieldInfo info, const CardContext& context, QWid
 }
 
 namespace {
-
-QHBoxLayout* row_of(QWidget* owner) {
-    auto* row = new QHBoxLayout(owner);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(6);
-    return row;
-}
-
-QLabel* label_for(const model::FieldInfo& info, QWidget* owner) {
-    auto* label = new QLabel(QString::fromStdString(info.label), owner);
-    label->setFixedWidth(68);
-    return label;
-}
-
-QComboBox* box_for(const model::FieldInfo& info, QWidget* owner) {
-    auto* box = new QComboBox(owner);
-    box->setAccessibleName(QString::fromStdString(info.label));
-    box->setObjectName(QString::fromStdString("field_" + info.key));
-    box->setToolTip(owner->toolTip());
-    // Its longest choice may be longer than a card is wide.
-    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    box->setMinimumContentsLength(8);
-    return box;
-}
 
 class ExpressionEditor : public FieldEditor {
 public:
@@ -251,206 +225,6 @@ private:
     QLabel* name_;
 };
 
-// A face or vertex: picked in the model, or chosen from a list by keyboard.
-class PickEditor : public FieldEditor {
-public:
-    PickEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
-        : FieldEditor(info, context, parent) {
-        auto* row = row_of(this);
-        row->addWidget(label_for(info_, this));
-        box_ = box_for(info_, this);
-        box_->setPlaceholderText(tr("nothing yet"));
-        box_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-        box_->setMinimumContentsLength(4);
-        pick_ = new QPushButton(QString::fromUtf8("\u2316"), this); // a cross to aim with
-        pick_->setFixedWidth(28);
-        pick_->setObjectName("plain");
-        pick_->setCheckable(true);
-        pick_->setAccessibleName(tr("Pick for %1").arg(QString::fromStdString(info_.label)));
-        pick_->setToolTip(tr("Then click it in the model. Escape leaves it as it is."));
-        row->addWidget(box_, 1);
-        row->addWidget(pick_);
-        connect(pick_, &QPushButton::clicked, this, [this](bool on) {
-            context_.viewport.set_pick_target(on ? std::optional(PickTarget{info_.key, info_.accepts, info_.many})
-                                                 : std::nullopt);
-            context_.viewport.setFocus();
-        });
-        connect(&context_.viewport, &Viewport::marker_changed, this, [this] {
-            pick_->setChecked(context_.viewport.pick_target() && context_.viewport.pick_target()->field == info_.key);
-        });
-        connect(&context_.viewport, &Viewport::picked, this, [this](const model::Reference& reference) {
-            if (context_.viewport.pick_target() && context_.viewport.pick_target()->field == info_.key) {
-                context_.viewport.set_pick_target(std::nullopt);
-                set(model::References{reference});
-            }
-        });
-        connect(box_, &QComboBox::activated, this,
-                [this](int index) { set(model::References{offered_[static_cast<size_t>(index)]}); });
-    }
-
-    void refresh(const model::FieldValue& value) override {
-        const auto& references = std::get<model::References>(value);
-        const PicturePtr picture = context_.session.picture();
-        if (picture != filled_from_) {
-            fill(picture);
-        }
-        int current = -1;
-        if (!references.empty()) {
-            const auto at = std::find_if(offered_.begin(), offered_.end(), [&](const model::Reference& r) {
-                return r.kind == references.front().kind && r.body == references.front().body &&
-                       r.faces == references.front().faces && r.ends == references.front().ends;
-            });
-            if (at == offered_.end()) {
-                offer(references.front(), words_for(references.front()));
-                current = static_cast<int>(offered_.size()) - 1;
-            } else {
-                current = static_cast<int>(at - offered_.begin());
-            }
-        }
-        box_->setCurrentIndex(current);
-        box_->setToolTip((current < 0 ? QString() : box_->currentText() + ". ") + toolTip());
-    }
-
-private:
-    QString words_for(const model::Reference& reference) const {
-        QString text = context_.name_of(reference.body);
-        if (reference.kind == model::ElementKind::face && !reference.faces.empty()) {
-            text +=
-                ", " + QString::fromStdString(model::describe_face(model::FaceName::parse(reference.faces.front())));
-        } else if (reference.kind != model::ElementKind::body) {
-            text += ", " + QString::fromStdString(to_string(reference.kind));
-        }
-        return text;
-    }
-
-    void offer(const model::Reference& reference, const QString& text) {
-        offered_.push_back(reference);
-        box_->addItem(text);
-        box_->setItemData(box_->count() - 1, text, Qt::ToolTipRole);
-    }
-
-    void fill(const PicturePtr& picture) {
-        constexpr size_t most = 80; // a list longer than that is no help; the model is for picking then
-        filled_from_ = picture;
-        box_->clear();
-        offered_.clear();
-        if (!picture || picture->as_of != context_.step) {
-            return;
-        }
-        for (const auto& [id, body] : picture->before) {
-            if (info_.accepts.contains(model::ElementKind::body)) {
-                model::Reference reference;
-                reference.body = id;
-                offer(reference, words_for(reference));
-            } else if (info_.accepts.contains(model::ElementKind::face)) {
-                for (const TopoDS_Shape& face : geom::faces_of(body->shape)) {
-                    const bool any = info_.accepts.size() > 1 || info_.question == model::Question::measured;
-                    if (offered_.size() < most && (any || geom::plane_of(face))) {
-                        const auto reference = model::refer_to(id, *body, face);
-                        offer(reference, words_for(reference));
-                    }
-                }
-            } else if (info_.accepts.contains(model::ElementKind::edge)) {
-                for (const TopoDS_Shape& edge : geom::edges_of(body->shape)) {
-                    if (offered_.size() < most) {
-                        const auto reference = model::refer_to(id, *body, edge);
-                        offer(reference, words_for(reference) + tr(" of %1 mm").arg(geom::length_of(edge), 0, 'f', 1));
-                    }
-                }
-            } else if (info_.accepts.contains(model::ElementKind::vertex)) {
-                for (const TopoDS_Shape& vertex : geom::vertices_of(body->shape)) {
-                    if (offered_.size() < most) {
-                        const auto reference = model::refer_to(id, *body, vertex);
-                        offer(reference, words_for(reference) + QString(" %1, %2, %3")
-                                                                    .arg((*reference.near)[0], 0, 'f', 1)
-                                                                    .arg((*reference.near)[1], 0, 'f', 1)
-                                                                    .arg((*reference.near)[2], 0, 'f', 1));
-                    }
-                }
-            }
-        }
-    }
-
-    QComboBox* box_;
-    QPushButton* pick_;
-    std::vector<model::Reference> offered_;
-    PicturePtr filled_from_;
-};
-
-// Bodies to be ticked: those that the profile meets first.
-class WorkpieceEditor : public FieldEditor {
-public:
-    WorkpieceEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
-        : FieldEditor(info, context, parent) {
-        column_ = new QVBoxLayout(this);
-        column_->setContentsMargins(0, 0, 0, 0);
-        column_->setSpacing(2);
-        connect(&context_.viewport, &Viewport::body_clicked, this, [this](const model::BodyId& id) { toggle(id); });
-    }
-
-    void refresh(const model::FieldValue& value) override {
-        ticked_ = std::get<model::References>(value);
-        const PicturePtr picture = context_.session.picture();
-        if (!picture || picture->as_of != context_.step) {
-            return;
-        }
-        std::vector<model::BodyId> wanted;
-        for (const auto& [id, body] : picture->before) {
-            wanted.push_back(id);
-        }
-        if (wanted != listed_) {
-            rebuild(wanted);
-        }
-        for (size_t i = 0; i < listed_.size(); ++i) {
-            const bool met = std::find(picture->met.begin(), picture->met.end(), listed_[i]) != picture->met.end();
-            const bool on = is_ticked(listed_[i]);
-            boxes_[i]->setChecked(on);
-            boxes_[i]->setText(context_.name_of(listed_[i]) + (met && !on   ? tr(", met but not cut")
-                                                               : !met && on ? tr(", not met")
-                                                               : !met       ? tr(", clear of it")
-                                                                            : QString()));
-        }
-    }
-
-private:
-    [[nodiscard]] bool is_ticked(const model::BodyId& id) const {
-        return std::any_of(ticked_.begin(), ticked_.end(), [&](const model::Reference& r) { return r.body == id; });
-    }
-
-    void toggle(const model::BodyId& id) {
-        auto next = ticked_;
-        if (is_ticked(id)) {
-            std::erase_if(next, [&](const model::Reference& r) { return r.body == id; });
-        } else {
-            model::Reference reference;
-            reference.body = id;
-            next.push_back(reference);
-        }
-        set(next);
-    }
-
-    void rebuild(const std::vector<model::BodyId>& bodies) {
-        for (QCheckBox* box : boxes_) {
-            box->deleteLater();
-        }
-        boxes_.clear();
-        listed_ = bodies;
-        for (const model::BodyId& id : bodies) {
-            auto* box = new QCheckBox(this);
-            box->setObjectName(QString::fromStdString("tick_" + id));
-            box->setToolTip(tr("Ticked bodies are cut, all others pass untouched."));
-            column_->addWidget(box);
-            boxes_.push_back(box);
-            connect(box, &QCheckBox::clicked, this, [this, id] { toggle(id); });
-        }
-    }
-
-    QVBoxLayout* column_;
-    model::References ticked_;
-    std::vector<model::BodyId> listed_;
-    std::vector<QCheckBox*> boxes_;
-};
-
 class RegionEditor : public FieldEditor {
 public:
     RegionEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
@@ -563,8 +337,7 @@ FieldEditor* make_editor(const model::Field& field, const CardContext& context, 
         return new FileEditor(field.info, context, parent);
     }
     if (std::holds_alternative<model::References>(field.value)) {
-        return field.info.many ? static_cast<FieldEditor*>(new WorkpieceEditor(field.info, context, parent))
-                               : new PickEditor(field.info, context, parent);
+        return make_pick_editor(field.info, context, parent);
     }
     if (std::holds_alternative<model::RegionReferences>(field.value)) {
         return new RegionEditor(field.info, context, parent);

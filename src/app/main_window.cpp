@@ -288,8 +288,7 @@ void MainWindow::start_sketch() {
     session_.add_step(sketch, "Sketch " + std::to_string(number));
 }
 
-void MainWindow::start_step(const char* kind, const char* result) {
-    auto definition = model::make_definition(kind);
+void MainWindow::start_step(model::StepDefinition definition, const QString& name) {
     // The sketch drawn last is the likely one.
     model::SketchLink link;
     for (const auto& step : session_.document().steps) {
@@ -297,12 +296,32 @@ void MainWindow::start_step(const char* kind, const char* result) {
             link.step = step->id;
         }
     }
-    model::set_field(*definition, "sketch", link);
-    if (result != nullptr) {
-        model::set_field(*definition, "result", model::Choice{result});
-    }
-    session_.add_step(*definition, model::kind_of(*definition).title);
+    model::set_field(definition, "sketch", link);
+    const auto target = take_selection(definition);
+    session_.add_step(std::move(definition), name.toStdString());
     viewport_->set_marker(Marker::cutter);
+    if (target) {
+        viewport_->set_pick_target(target);
+    }
+}
+
+// What is selected answers the first question for several elements; the next clicks go there too.
+std::optional<PickTarget> MainWindow::take_selection(model::StepDefinition& definition) const {
+    for (const model::Field& field : model::fields_of(definition, true)) {
+        const auto& info = field.info;
+        if (!info.many || info.accepts.empty() || info.accepts.contains(model::ElementKind::body)) {
+            continue;
+        }
+        model::References chosen;
+        for (const model::Reference& reference : viewport_->selection()) {
+            if (info.accepts.contains(reference.kind)) {
+                chosen.push_back(reference);
+            }
+        }
+        model::set_field(definition, info.key, chosen);
+        return PickTarget{info.key, info.accepts, true};
+    }
+    return std::nullopt;
 }
 
 void MainWindow::show_dependencies() {

@@ -47,7 +47,8 @@ private:
     void tell(const QString& line);
     void tell_problem(const Finding& finding);
     void show_dependencies();
-    void start_step(const char* kind, const char* result = nullptr);
+    void start_step(model::StepDefinition definition, const QString& name);
+    std::optional<PickTarget> take_selection(model::StepDefinition& definition) const;
     void start_sketch();
     bool keep_changes();
     [[nodiscard]] std::string preview();

@@ -17,7 +17,7 @@ void MainWindow::build_verbs() {
             viewport_->setFocus();
         };
     };
-    const QString bring = tr("Bring in"), draw = tr("Draw"), cut = tr("Cut"), join = tr("Join"),
+    const QString bring = tr("Bring in"), draw = tr("Draw"), cut = tr("Cut"), join = tr("Join"), shape = tr("Shape"),
                   inside = tr("Look inside"), check = tr("Check"), hand = tr("Hand over");
     verbs_ = {
         {"new", bring, tr("New document"), tr("Starts an empty document."), "Ctrl+N",
@@ -38,7 +38,7 @@ void MainWindow::build_verbs() {
              }
          }},
         {"stock", bring, tr("Stock"), tr("Makes a box, cylinder, sphere or cone by number."), "S",
-         [this] { start_step("stock"); }},
+         [this] { start_step(model::Stock(), tr("Stock")); }},
         {"import", bring, tr("Import\u2026"), tr("Brings in bodies from a STEP or BREP file."), "I",
          [this] {
              const QString path =
@@ -70,17 +70,21 @@ void MainWindow::build_verbs() {
         {"sketch", draw, tr("Sketch"), tr("Draws on the selected flat face, or on the level plane."), "D",
          [this] { start_sketch(); }},
         {"extrude_cut", cut, tr("Extrude cut"), tr("Cuts chosen bodies with regions of a sketch."), "X",
-         [this] { start_step("extrude_cut"); }, has_document},
+         [this] { start_step(model::Extrude::cut(), tr("Extrude cut")); }, has_document},
         {"revolve_cut", cut, tr("Revolve cut"), tr("Cuts chosen bodies with regions turned about an axis: grooves."),
-         "", [this] { start_step("revolve", "cut"); }, has_document},
+         "", [this] { start_step(model::Revolve::cut(), tr("Revolve cut")); }, has_document},
         {"work_marker", cut, tr("Work marker"), tr("Clicks in the model choose what is cut."), "W",
          [this] { viewport_->set_marker(Marker::work); }},
         {"cutter_marker", cut, tr("Cutter marker"), tr("Clicks in the model choose what cuts."), "C",
          [this] { viewport_->set_marker(Marker::cutter); }},
         {"extrude", join, tr("Extrude"), tr("Sweeps regions of a sketch to a body, or unites them with one."), "E",
-         [this] { start_step("extrude"); }, has_document},
+         [this] { start_step(model::Extrude(), tr("Extrude")); }, has_document},
         {"revolve", join, tr("Revolve"), tr("Turns regions of a sketch about an axis to a body."), "V",
-         [this] { start_step("revolve"); }, has_document},
+         [this] { start_step(model::Revolve(), tr("Revolve")); }, has_document},
+        {"round_edges", shape, tr("Round edges"), tr("Rounds the selected edges, or those clicked next."), "Shift+R",
+         [this] { start_step(model::RoundEdges(), tr("Rounded edges")); }, has_document},
+        {"bevel_edges", shape, tr("Bevel edges"), tr("Bevels the selected edges, or those clicked next."), "Shift+B",
+         [this] { start_step(model::BevelEdges(), tr("Bevelled edges")); }, has_document},
         {"cutaway", inside, tr("Cutaway"), tr("Opens the picture at the selected flat face, or through the middle."),
          "K", [this] { contents_->place_cutaway(); }, has_document},
         {"flip_cutaway", inside, tr("Flip the cutaway"), tr("Takes away the other side."), "Shift+K",
@@ -102,7 +106,7 @@ void MainWindow::build_verbs() {
          look(scene::LookFrom::corner_below)},
         {"measure", check, tr("Measure"),
          tr("Measures a length, distance, angle, area, volume or mass, for the formulas of later steps."), "M",
-         [this] { start_step("measure"); }, has_document},
+         [this] { start_step(model::Measure(), tr("Measure")); }, has_document},
         {"check_sketch", check, tr("Check the sketch"),
          tr("Lists gaps, doubles, tiny curves and crossings of the open sketch, and mends them."), "",
          [this] { emit viewport_->check_asked(); }, draws},
@@ -182,7 +186,7 @@ void MainWindow::build_verbs() {
          1;
     at = verbs_.insert(at, Verb{"curves", draw, tr("Curves in space"),
                                 tr("Makes what a sketch draws a body of curves, which other sketches can take."), "",
-                                [this] { start_step("curves"); }, has_document}) +
+                                [this] { start_step(model::Curves(), tr("Curves")); }, has_document}) +
          1;
     verbs_.insert(at, Verb{"freeze", draw, tr("Freeze what was taken"),
                            tr("Selected curves of the model stay where they are, or follow it again."), "",

@@ -176,13 +176,14 @@ void Viewport::show_highlights() {
     if (const auto step = session_.document().step(session_.card())) {
         for (const auto& field : model::fields_of(step->definition, true)) {
             const auto* references = std::get_if<model::References>(&field.value);
-            if (references == nullptr || field.info.writes || field.info.accepts.contains(model::ElementKind::body)) {
+            if (references == nullptr || field.info.accepts.contains(model::ElementKind::body)) {
                 continue;
             }
+            const QColor& color = field.info.writes ? theme_.workpiece : theme_.cutter;
             for (const model::Reference& reference : *references) {
                 if (const auto found = model::resolve(reference, body(reference.body).get());
                     !found.element.IsNull() && !draws_) {
-                    highlights.push_back({found.element, theme_.cutter.name().toStdString(), true});
+                    highlights.push_back({found.element, color.name().toStdString(), true});
                 }
             }
         }

@@ -42,11 +42,7 @@ bool Box::meets(const Box& other) const {
            low[2] <= other.high[2] && other.low[2] <= high[2];
 }
 
-namespace {
-
-constexpr int few_faces = 64; // not worth a second thread
-
-Box box_from(const Bnd_Box& bounds) {
+Box box_within(const Bnd_Box& bounds) {
     Box box;
     if (!bounds.IsVoid()) {
         box.add(bounds.CornerMin().XYZ());
@@ -54,6 +50,10 @@ Box box_from(const Bnd_Box& bounds) {
     }
     return box;
 }
+
+namespace {
+
+constexpr int few_faces = 64; // not worth a second thread
 
 // center + u cos t + v sin t, t from `first` to `last`.
 Box box_of_round(const gp_Pnt& center, const gp_XYZ& u, const gp_XYZ& v, double first, double last) {
@@ -104,7 +104,7 @@ Box box_of_edge(const TopoDS_Shape& shape) {
     default: {
         Bnd_Box bounds;
         BndLib_Add3dCurve::AddOptimal(curve, coincidence, bounds);
-        box = box_from(bounds);
+        box = box_within(bounds);
     }
     }
     box.enlarge(BRep_Tool::Tolerance(edge));
@@ -172,7 +172,7 @@ BodyIndex::Face described(const TopoDS_Face& face) {
     default: {
         Bnd_Box bounds;
         BRepBndLib::Add(face, bounds, Standard_False);
-        entry.box = box_from(bounds);
+        entry.box = box_within(bounds);
     }
     }
     return entry;
@@ -258,10 +258,6 @@ VolumeMeter::Cone cone_of(const BodyIndex& index) {
     }
     return sum;
 }
-
-} // namespace
-
-namespace {
 
 // What stays of the faces and loops when some are gone.
 std::shared_ptr<BodyIndex> without_divided(const IndexChange& change) {

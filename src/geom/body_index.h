@@ -91,6 +91,7 @@ private:
     mutable std::optional<VolumeMeter::Cone> cone_;
 };
 
+Box box_within(const Bnd_Box& bounds);
 /// The box of an edge; of lines, circles and ellipses exactly, but for the edge's tolerance.
 Box box_of_edge(const TopoDS_Shape& edge);
 /// The loops of a flat or ruled face, as of the face 0. The outer one is what reaches farthest on every side.

@@ -1,5 +1,6 @@
 #include "geom/divide.h"
 
+#include "geom/by_shape.h"
 #include "geom/fuse.h"
 #include "geom/measure.h"
 
@@ -20,19 +21,9 @@ namespace {
 
 void collect_pieces(const Fuse& fuse, const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters,
                     Division& division) {
-    NCollection_DataMap<TopoDS_Shape, std::vector<int>, TopTools_ShapeMapHasher> inside;
-    for (size_t i = 0; i < cutters.size(); ++i) {
-        for (const TopoDS_Shape& solid : solids_of(cutters[i])) {
-            for (const TopoDS_Shape& image : fuse.images_of(solid)) {
-                if (!inside.IsBound(image)) {
-                    inside.Bind(image, {});
-                }
-                auto& list = inside.ChangeFind(image);
-                if (list.empty() || list.back() != static_cast<int>(i)) {
-                    list.push_back(static_cast<int>(i));
-                }
-            }
-        }
+    ByShape<std::vector<int>> inside;
+    for (const Fuse::Part& part : fuse.parts_of(cutters)) {
+        inside.Bind(part.solid, part.inside);
     }
     for (const TopoDS_Shape& solid : solids_of(workpiece)) {
         for (const TopoDS_Shape& image : fuse.images_of(solid)) {
@@ -51,12 +42,8 @@ void collect_origins(const Fuse& fuse, const TopoDS_Shape& workpiece, const std:
         }
     }
     const auto trace = [&](const TopoDS_Shape& input) {
-        for (const TopoDS_Shape& source : faces_of(input)) {
-            for (const TopoDS_Shape& face : fuse.images_of(source)) {
-                if (present.Contains(face)) {
-                    division.origins.push_back({face, source});
-                }
-            }
+        for (const TopoDS_Shape& face : faces_of(input)) {
+            fuse.trace(face, face, present, division.origins);
         }
     };
     trace(workpiece);

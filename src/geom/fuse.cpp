@@ -1,5 +1,6 @@
 #include "geom/fuse.h"
 
+#include "geom/by_shape.h"
 #include "geom/kernel_progress.h"
 
 namespace kervo::geom {
@@ -43,6 +44,35 @@ std::vector<TopoDS_Shape> Fuse::images_of(const TopoDS_Shape& shape) const {
         result.push_back(same(shape));
     }
     return result;
+}
+
+std::vector<Fuse::Part> Fuse::parts_of(const std::vector<TopoDS_Shape>& cutters) const {
+    std::vector<Part> parts;
+    ByShape<size_t> known;
+    for (size_t i = 0; i < cutters.size(); ++i) {
+        for (const TopoDS_Shape& solid : solids_of(cutters[i])) {
+            for (const TopoDS_Shape& image : images_of(solid)) {
+                if (!known.IsBound(image)) {
+                    known.Bind(image, parts.size());
+                    parts.push_back({image, {}});
+                }
+                auto& inside = parts[known.Find(image)].inside;
+                if (inside.empty() || inside.back() != static_cast<int>(i)) {
+                    inside.push_back(static_cast<int>(i));
+                }
+            }
+        }
+    }
+    return parts;
+}
+
+void Fuse::trace(const TopoDS_Shape& face, const TopoDS_Shape& source, const TopTools_MapOfShape& present,
+                 std::vector<FaceOrigin>& origins) const {
+    for (const TopoDS_Shape& image : images_of(face)) {
+        if (present.Contains(image)) {
+            origins.push_back({image, source});
+        }
+    }
 }
 
 } // namespace kervo::geom

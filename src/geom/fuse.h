@@ -6,6 +6,7 @@
 
 #include <BOPAlgo_Builder.hxx>
 #include <BOPAlgo_PaveFiller.hxx>
+#include <TopTools_MapOfShape.hxx>
 
 namespace kervo::geom {
 
@@ -17,6 +18,17 @@ public:
     [[nodiscard]] bool done() const { return done_; }
     /// What became of a face or solid of the inputs; the shape itself where it was not split.
     [[nodiscard]] std::vector<TopoDS_Shape> images_of(const TopoDS_Shape& shape) const;
+
+    /// A solid that lies inside one or several of the cutters: their indices, ascending.
+    struct Part {
+        TopoDS_Shape solid;
+        std::vector<int> inside;
+    };
+    /// What became of solids of the inputs, each part once.
+    [[nodiscard]] std::vector<Part> parts_of(const std::vector<TopoDS_Shape>& cutters) const;
+    /// Adds what became of a face as lying on `source`, as far as it is present.
+    void trace(const TopoDS_Shape& face, const TopoDS_Shape& source, const TopTools_MapOfShape& present,
+               std::vector<FaceOrigin>& origins) const;
 
 private:
     BOPAlgo_PaveFiller filler_;

@@ -2,8 +2,10 @@
 
 #include "geom/local_cut.h"
 
+#include "geom/by_shape.h"
 #include "geom/flat_outline.h"
 #include "geom/fuse.h"
+#include "geom/rebuild.h"
 
 #include <BOPTools_AlgoTools.hxx>
 #include <BRepTopAdaptor_FClass2d.hxx>
@@ -26,13 +28,6 @@
 namespace kervo::geom {
 
 namespace {
-
-template <class T> using ByShape = NCollection_DataMap<TopoDS_Shape, T, TopTools_ShapeMapHasher>;
-
-template <class T> T& entry(ByShape<T>& map, const TopoDS_Shape& key) {
-    T* known = map.ChangeSeek(key);
-    return known != nullptr ? *known : *map.Bound(key, T());
-}
 
 std::vector<TopoDS_Shape> real_edges_of(const TopoDS_Shape& face) {
     std::vector<TopoDS_Shape> edges;
@@ -77,20 +72,11 @@ std::vector<size_t> connected(const std::vector<TopoDS_Face>& faces) {
     return groups;
 }
 
-TopoDS_Face with_same_surface(const TopoDS_Face& face) {
-    TopLoc_Location location;
-    const Handle(Geom_Surface) surface = BRep_Tool::Surface(face, location);
-    TopoDS_Face made;
-    BRep_Builder().MakeFace(made, surface, location, BRep_Tool::Tolerance(face));
-    return made;
-}
-
 class LocalCut {
 public:
-    LocalCut(BodyIndexPtr body, const VolumeMeter::Cone& whole, const std::vector<TopoDS_Shape>& cutters)
-        : body_(std::move(body)), whole_(whole), cutters_(cutters) {}
+    LocalCut(BodyIndexPtr body, const std::vector<TopoDS_Shape>& cutters) : body_(std::move(body)), cutters_(cutters) {}
 
-    std::optional<LocalDivision> divide(Progress& progress, size_t worth_it) {
+    std::optional<LocalDivision> divide(const LazyIndex& workpiece, Progress& progress, size_t worth_it) {
         if (reach() < worth_it) {
             why_not_ = "hardly anything is out of reach";
             return std::nullopt;
@@ -103,6 +89,7 @@ public:
         if (!find_cells(fuse) || !find_material(fuse) || !sort_faces() || !close_up() || !take_loops_back()) {
             return std::nullopt;
         }
+        whole_ = workpiece.cone();
         put_together();
         add_plugs();
         if (!balanced()) {
@@ -126,9 +113,7 @@ private:
         size_t cell = 0;
         TopoDS_Face face; // as it lies in the cell
     };
-    struct Cell { // where one or several cutters are
-        TopoDS_Shape solid;
-        std::vector<int> inside;
+    struct Cell : Fuse::Part { // where one or several cutters are
         std::optional<bool> material;
     };
 
@@ -141,10 +126,7 @@ private:
     size_t reach() {
         std::vector<Box> cutters;
         for (const TopoDS_Shape& cutter : cutters_) {
-            const Bnd_Box bounds = bounds_of(cutter);
-            Box box;
-            box.add(bounds.CornerMin().XYZ());
-            box.add(bounds.CornerMax().XYZ());
+            Box box = box_within(bounds_of(cutter));
             box.enlarge(FlatOutline::gap);
             cutters.push_back(box);
         }
@@ -175,7 +157,7 @@ private:
                 }
             }
             if (!entry.waiting.empty()) {
-                entry.bare = without(whole.face, entry.waiting);
+                entry.bare = face_with_loops(whole.face, loops_in(whole.face, entry.waiting, false));
             }
             spared += entry.waiting.size();
             reached_.push_back(std::move(entry));
@@ -183,20 +165,20 @@ private:
         return spared;
     }
 
-    [[nodiscard]] TopoDS_Face without(const TopoDS_Face& face, const std::vector<int>& loops) const {
-        TopTools_MapOfShape waiting;
-        for (const int loop : loops) {
-            waiting.Add(body_->loops[static_cast<size_t>(loop)].wire);
+    // Of the face's loops, as they lie in it FORWARD, these or all but these.
+    [[nodiscard]] std::vector<TopoDS_Shape> loops_in(const TopoDS_Face& face, const std::vector<int>& named,
+                                                     bool these) const {
+        TopTools_MapOfShape wires;
+        for (const int loop : named) {
+            wires.Add(body_->loops[static_cast<size_t>(loop)].wire);
         }
-        const BRep_Builder builder;
-        TopoDS_Face bare = with_same_surface(face);
+        std::vector<TopoDS_Shape> loops;
         for (TopoDS_Iterator it(face.Oriented(TopAbs_FORWARD)); it.More(); it.Next()) {
-            if (!waiting.Contains(it.Value())) {
-                builder.Add(bare, it.Value());
+            if (wires.Contains(it.Value()) == these) {
+                loops.push_back(it.Value());
             }
         }
-        bare.Orientation(face.Orientation());
-        return bare;
+        return loops;
     }
 
     [[nodiscard]] std::vector<TopoDS_Shape> arguments() const {
@@ -212,20 +194,8 @@ private:
     }
 
     bool find_cells(const Fuse& fuse) {
-        ByShape<size_t> known;
-        for (size_t i = 0; i < cutters_.size(); ++i) {
-            for (const TopoDS_Shape& solid : solids_of(cutters_[i])) {
-                for (const TopoDS_Shape& image : fuse.images_of(solid)) {
-                    if (!known.IsBound(image)) {
-                        known.Bind(image, cells_.size());
-                        cells_.push_back({image, {}, {}});
-                    }
-                    auto& inside = cells_[known.Find(image)].inside;
-                    if (inside.empty() || inside.back() != static_cast<int>(i)) {
-                        inside.push_back(static_cast<int>(i));
-                    }
-                }
-            }
+        for (Fuse::Part& part : fuse.parts_of(cutters_)) {
+            cells_.push_back({std::move(part), {}});
         }
         for (size_t i = 0; i < cells_.size(); ++i) {
             for (TopExp_Explorer it(cells_[i].solid, TopAbs_FACE); it.More(); it.Next()) {
@@ -291,11 +261,7 @@ private:
         }
         for (Cell& cell : cells_) {
             if (!cell.material) {
-                Box box;
-                const Bnd_Box bounds = bounds_of(cell.solid);
-                box.add(bounds.CornerMin().XYZ());
-                box.add(bounds.CornerMax().XYZ());
-                if (body_->box.meets(box)) {
+                if (body_->box.meets(box_within(bounds_of(cell.solid)))) {
                     return refuse("a cutter meets no face");
                 }
                 cell.material = false;
@@ -438,22 +404,10 @@ private:
             left.Orientation() != before.Orientation()) {
             return std::nullopt;
         }
-        TopTools_MapOfShape wanted;
-        for (const int loop : loops) {
-            wanted.Add(body_->loops[static_cast<size_t>(loop)].wire);
-        }
-        const BRep_Builder builder;
-        TopoDS_Face whole = with_same_surface(before);
-        for (TopoDS_Iterator it(left.Oriented(TopAbs_FORWARD)); it.More(); it.Next()) {
-            builder.Add(whole, it.Value());
-        }
-        for (TopoDS_Iterator it(before.Oriented(TopAbs_FORWARD)); it.More(); it.Next()) {
-            if (wanted.Contains(it.Value())) {
-                builder.Add(whole, it.Value());
-            }
-        }
-        whole.Orientation(before.Orientation());
-        return whole;
+        auto all = loops_in(left, {}, false);
+        const auto back = loops_in(before, loops, true);
+        all.insert(all.end(), back.begin(), back.end());
+        return face_with_loops(before, all);
     }
 
     // Whether what hung together within reach still does; then the whole body does.
@@ -511,26 +465,8 @@ private:
         }
     }
 
-    static TopoDS_Shape solid_of(const std::vector<TopoDS_Face>& faces) {
-        const BRep_Builder builder;
-        TopoDS_Shell shell;
-        builder.MakeShell(shell);
-        for (const TopoDS_Face& face : faces) {
-            builder.Add(shell, face);
-        }
-        shell.Closed(Standard_True);
-        TopoDS_Solid solid;
-        builder.MakeSolid(solid);
-        builder.Add(solid, shell);
-        return solid;
-    }
-
     [[nodiscard]] VolumeMeter::Cone cone_over(const std::vector<TopoDS_Face>& faces) const {
-        VolumeMeter::Cone sum;
-        for (const TopoDS_Face& face : faces) {
-            sum += VolumeMeter::cone_over(face, body_->apex);
-        }
-        return sum;
+        return VolumeMeter::cone_over(faces, body_->apex);
     }
 
     // Of the body, but for the faces that changed.
@@ -583,19 +519,12 @@ private:
                 origins.push_back({part.face, body_->faces[static_cast<size_t>(divided.face)].face});
             }
         }
-        const auto add = [&](const std::vector<TopoDS_Shape>& images, const TopoDS_Shape& source) {
-            for (const TopoDS_Shape& image : images) {
-                if (present.Contains(image)) {
-                    origins.push_back({image, source});
-                }
-            }
-        };
         for (const Reached& each : reached_) {
-            add(each.pieces, body_->faces[static_cast<size_t>(each.face)].face);
+            fuse.trace(each.bare, body_->faces[static_cast<size_t>(each.face)].face, present, origins);
         }
         for (const TopoDS_Shape& cutter : cutters_) {
             for (const TopoDS_Shape& face : faces_of(cutter)) {
-                add(fuse.images_of(face), face);
+                fuse.trace(face, face, present, origins);
             }
         }
     }
@@ -623,10 +552,10 @@ std::optional<LocalDivision> divide_reached(const LazyIndex& workpiece, const st
         why_not = "the body is no solid with one shell";
         return std::nullopt;
     }
-    LocalCut cut(index, workpiece.cone(), cutters);
+    LocalCut cut(index, cutters);
     std::optional<LocalDivision> result;
     try {
-        result = cut.divide(progress, worth_it);
+        result = cut.divide(workpiece, progress, worth_it);
         why_not = cut.why_not();
     } catch (const Standard_Failure& failure) {
         why_not = std::string("the kernel stopped (") + failure.DynamicType()->Name() + ")";

@@ -102,6 +102,14 @@ VolumeMeter::Cone VolumeMeter::cone_over(const TopoDS_Shape& face, const gp_Pnt&
     return {sign * over.volume, over.moment * sign};
 }
 
+VolumeMeter::Cone VolumeMeter::cone_over(const std::vector<TopoDS_Face>& faces, const gp_Pnt& apex) {
+    Cone sum;
+    for (const TopoDS_Face& face : faces) {
+        sum += cone_over(face, apex);
+    }
+    return sum;
+}
+
 VolumeMeter::Measured VolumeMeter::measure(const TopoDS_Shape& shape) {
     Cone sum;
     for (TopExp_Explorer it(shape, TopAbs_FACE); it.More(); it.Next()) {

@@ -44,6 +44,8 @@ public:
     Measured measure(const TopoDS_Shape& shape);
     /// Over a face as it is oriented; it is integrated anew.
     [[nodiscard]] static Cone cone_over(const TopoDS_Shape& face, const gp_Pnt& apex);
+    /// The sum over several.
+    [[nodiscard]] static Cone cone_over(const std::vector<TopoDS_Face>& faces, const gp_Pnt& apex);
     /// A place in the box for the tips of cones.
     static gp_Pnt apex_within(const std::array<double, 6>& box);
 

@@ -1,5 +1,6 @@
 #include "geom/pick.h"
 
+#include "geom/by_shape.h"
 #include "geom/measure.h"
 
 #include <BRepBuilderAPI_MakeVertex.hxx>
@@ -59,11 +60,10 @@ std::vector<RayHit> hits_along(const TopoDS_Shape& body, const gp_Lin& line) {
 }
 
 std::vector<std::vector<TopoDS_Shape>> faces_beside(const TopoDS_Shape& body, const std::vector<TopoDS_Shape>& faces) {
-    NCollection_DataMap<TopoDS_Shape, std::vector<size_t>, TopTools_ShapeMapHasher> at_edge;
+    ByShape<std::vector<size_t>> at_edge;
     for (size_t i = 0; i < faces.size(); ++i) {
         for (TopExp_Explorer it(faces[i], TopAbs_EDGE); it.More(); it.Next()) {
-            auto* known = at_edge.ChangeSeek(it.Current());
-            (known != nullptr ? known : at_edge.Bound(it.Current(), {}))->push_back(i);
+            entry(at_edge, it.Current()).push_back(i);
         }
     }
     std::vector<std::vector<TopoDS_Shape>> beside(faces.size());
@@ -84,7 +84,7 @@ std::vector<std::vector<TopoDS_Shape>> faces_beside(const TopoDS_Shape& body, co
     return beside;
 }
 
-Neighbours::Neighbours(const TopoDS_Shape& shape) : faces_(faces_of(shape)), around_(faces_.size()) {
+Neighbours::Neighbours(const TopoDS_Shape& shape) : faces_(faces_of(shape)) {
     TopTools_IndexedMapOfShape index;
     for (const TopoDS_Shape& face : faces_) {
         index.Add(face);
@@ -98,15 +98,6 @@ Neighbours::Neighbours(const TopoDS_Shape& shape) : faces_(faces_of(shape)), aro
                 around.insert(index.FindIndex(face) - 1);
             }
             const TopoDS_Shape& element = faces_at_element.FindKey(i);
-            if (kind == TopAbs_EDGE) {
-                for (const int a : around) {
-                    for (const int b : around) {
-                        if (a != b) {
-                            around_[static_cast<size_t>(a)].insert(b);
-                        }
-                    }
-                }
-            }
             at_element_[element.TShape().get()].emplace_back(element, std::move(around));
         }
     }

@@ -45,15 +45,12 @@ std::vector<std::vector<TopoDS_Shape>> faces_beside(const TopoDS_Shape& body, co
 class Neighbours {
 public:
     explicit Neighbours(const TopoDS_Shape& shape);
-    /// Indices of the faces that share an edge with face `index`, itself left out.
-    [[nodiscard]] const std::set<int>& of_face(int index) const { return around_[static_cast<size_t>(index)]; }
     [[nodiscard]] const std::vector<TopoDS_Shape>& faces() const { return faces_; }
     /// Indices of the faces at an edge (one or two) or a vertex (any number).
     [[nodiscard]] std::set<int> faces_at(const TopoDS_Shape& element) const;
 
 private:
     std::vector<TopoDS_Shape> faces_;
-    std::vector<std::set<int>> around_;
     std::map<const void*, std::vector<std::pair<TopoDS_Shape, std::set<int>>>> at_element_;
 };
 

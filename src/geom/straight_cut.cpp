@@ -4,6 +4,7 @@
 
 #include "geom/face_integrals.h"
 #include "geom/flat_outline.h"
+#include "geom/rebuild.h"
 
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <BRep_Builder.hxx>
@@ -286,20 +287,15 @@ private:
     }
 
     [[nodiscard]] bool lies_inside(const StraightCutter& cutter, const FlatOutline& profile) const {
-        BRep_Builder builder;
-        TopoDS_Shell shell;
-        TopoDS_Solid solid;
-        builder.MakeShell(shell);
-        builder.MakeSolid(solid);
+        std::vector<TopoDS_Face> faces;
         for (const auto& face : body_.faces) {
-            builder.Add(shell, face.face);
+            faces.push_back(face.face);
         }
-        builder.Add(solid, shell);
         const auto& at = profile.start;
         const double height = (cutter.low.at(at[0], at[1]) + cutter.high.at(at[0], at[1])) / 2;
         const gp_Pnt p(cutter.frame.Location().XYZ() + cutter.frame.XDirection().XYZ() * at[0] +
                        cutter.frame.YDirection().XYZ() * at[1] + cutter.frame.Direction().XYZ() * height);
-        return BRepClass3d_SolidClassifier(solid, p, coincidence).State() != TopAbs_OUT;
+        return BRepClass3d_SolidClassifier(solid_of(faces), p, coincidence).State() != TopAbs_OUT;
     }
 
     const BodyIndex& body_;
@@ -344,22 +340,16 @@ public:
         const Rim foot = walls.rim(low);
         const Rim head = walls.rim(high);
         const auto sides = walls.between(foot, head);
-        TopoDS_Shell shell;
-        builder_.MakeShell(shell);
         for (size_t i = 0; i < sides.size(); ++i) {
-            builder_.Add(shell, sides[i]);
             made(sides[i], cutter, static_cast<int>(i));
         }
         const TopoDS_Face floor = cap(by, foot, passage.from, cutter, StraightDivision::low_end);
-        builder_.Add(shell, floor);
-        builder_.Add(shell, cap(by, head, passage.to, cutter, StraightDivision::high_end));
-        shell.Closed(Standard_True);
-        TopoDS_Solid solid;
-        builder_.MakeSolid(solid);
-        builder_.Add(solid, shell);
-        const auto cone = measured(shell);
+        auto faces = sides;
+        faces.push_back(floor);
+        faces.push_back(cap(by, head, passage.to, cutter, StraightDivision::high_end));
+        const auto cone = VolumeMeter::cone_over(faces, body_.apex);
         result_.left.cone -= cone;
-        result_.division.pieces.push_back({solid, {cutter}, cone.volume, cone.center()});
+        result_.division.pieces.push_back({solid_of(faces), {cutter}, cone.volume, cone.center()});
 
         const auto over = integrate_face(floor, body_.apex);
         const gp_XYZ from = over->center.XYZ() - by.frame.Location().XYZ();
@@ -372,39 +362,30 @@ public:
     }
 
     StraightDivision finish() {
-        TopoDS_Shell shell;
-        builder_.MakeShell(shell);
+        std::vector<TopoDS_Face> faces;
         auto& origins = result_.division.origins;
         for (size_t i = 0; i < body_.faces.size(); ++i) {
             const TopoDS_Face& before = body_.faces[i].face;
             const auto at = holes_.find(static_cast<int>(i));
             if (at == holes_.end()) {
-                builder_.Add(shell, before);
+                faces.push_back(before);
                 continue;
             }
-            TopoDS_Face now = same_surface(before);
+            std::vector<TopoDS_Shape> loops;
             for (TopoDS_Iterator it(before.Oriented(TopAbs_FORWARD)); it.More(); it.Next()) {
-                builder_.Add(now, it.Value());
+                loops.push_back(it.Value());
             }
-            for (const TopoDS_Wire& wire : at->second) {
-                builder_.Add(now, wire);
-            }
-            now.Orientation(before.Orientation());
-            builder_.Add(shell, now);
+            loops.insert(loops.end(), at->second.begin(), at->second.end());
+            const TopoDS_Face now = face_with_loops(before, loops);
+            faces.push_back(now);
             origins.push_back({now, before});
             result_.left.pierced.push_back({static_cast<int>(i), now, at->second});
         }
-        for (const TopoDS_Face& face : result_.left.made) {
-            builder_.Add(shell, face);
-        }
+        faces.insert(faces.end(), result_.left.made.begin(), result_.left.made.end());
         origins.insert(origins.end(), caps_.begin(), caps_.end());
-        shell.Closed(Standard_True);
-        TopoDS_Solid solid;
-        builder_.MakeSolid(solid);
-        builder_.Add(solid, shell);
         auto& division = result_.division;
         const auto& left = result_.left.cone;
-        division.pieces.insert(division.pieces.begin(), {solid, {}, left.volume, left.center()});
+        division.pieces.insert(division.pieces.begin(), {solid_of(faces), {}, left.volume, left.center()});
         division.workpiece_volume = whole_.volume;
         division.imbalance = off_ / whole_.volume;
         return std::move(result_);
@@ -415,15 +396,6 @@ private:
     void made(const TopoDS_Face& face, int cutter, int piece) {
         result_.made.push_back({face, cutter, piece});
         result_.left.made.push_back(TopoDS::Face(face.Reversed()));
-    }
-
-    static TopoDS_Face same_surface(const TopoDS_Face& face) {
-        const BRep_Builder builder;
-        TopLoc_Location location;
-        const Handle(Geom_Surface) surface = BRep_Tool::Surface(face, location);
-        TopoDS_Face made;
-        builder.MakeFace(made, surface, location, BRep_Tool::Tolerance(face));
-        return made;
     }
 
     TopoDS_Face cap(const StraightCutter& by, const Rim& rim, const std::optional<Crossing>& crossing, int cutter,
@@ -439,25 +411,15 @@ private:
             return face;
         }
         const TopoDS_Face& pierced = body_.faces[static_cast<size_t>(crossing->face)].face;
-        TopoDS_Face face = same_surface(pierced);
         TopLoc_Location location;
         Walls::lay_on(rim, Handle(Geom_Plane)::DownCast(BRep_Tool::Surface(pierced, location)), location);
         // The rim runs counterclockwise about the axis; the cap looks where the face looks.
         const bool reversed = pierced.Orientation() == TopAbs_REVERSED;
         const auto around = flipped_if(crossing->enters != reversed);
-        builder_.Add(face, rim.wire.Oriented(around));
-        face.Orientation(pierced.Orientation());
+        const TopoDS_Face face = face_with_loops(pierced, {rim.wire.Oriented(around)});
         caps_.push_back({face, pierced});
         holes_[crossing->face].push_back(TopoDS::Wire(rim.wire.Oriented(TopAbs::Reverse(around))));
         return face;
-    }
-
-    [[nodiscard]] VolumeMeter::Cone measured(const TopoDS_Shape& shell) const {
-        VolumeMeter::Cone sum;
-        for (TopoDS_Iterator it(shell); it.More(); it.Next()) {
-            sum += VolumeMeter::cone_over(it.Value(), body_.apex);
-        }
-        return sum;
     }
 
     const BodyIndex& body_;
@@ -492,8 +454,8 @@ divide_straight(const LazyIndex& workpiece, const std::vector<const StraightCutt
     }
     Assembly assembly(index, workpiece.cone());
     for (size_t i = 0; i < cutters.size(); ++i) {
-        for (const Passage& passage : passages[i].value_or(std::vector<Passage>{})) {
-            if (!assembly.add(static_cast<int>(i), *cutters[i], passage)) {
+        for (size_t k = 0; passages[i] && k < passages[i]->size(); ++k) {
+            if (!assembly.add(static_cast<int>(i), *cutters[i], (*passages[i])[k])) {
                 why_not = "a plug does not enclose what it should";
                 return std::nullopt;
             }

@@ -1,9 +1,10 @@
 #include "geom/box_pairs.h"
 
-#include "geom/measure.h"
-
+#include "geom/flat_mesh.h"
 #include "geom/flat_outline.h"
+#include "geom/measure.h"
 #include "geom/profile.h"
+#include "geom/rebuild.h"
 
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepCheck_Shell.hxx>
@@ -18,7 +19,6 @@ namespace kervo::geom {
 
 namespace {
 
-constexpr int many_loops = 64;
 constexpr size_t at_a_time = 24;
 
 // That no two inner loops meet, and none lies in another: what the kernel asks of every pair, here of those alone whose
@@ -51,11 +51,8 @@ bool many_loops_are_valid(const TopoDS_Face& given) {
     if (!loops_are_apart(face, inner)) {
         return BRepCheck_Analyzer(face).IsValid();
     }
-    TopLoc_Location location;
-    const Handle(Geom_Surface) surface = BRep_Tool::Surface(face, location);
     for (size_t from = 0; from < inner.size(); from += at_a_time) {
-        TopoDS_Face part;
-        builder.MakeFace(part, surface, location, BRep_Tool::Tolerance(face));
+        TopoDS_Face part = same_surface(face);
         builder.Add(part, outer);
         for (size_t i = from; i < std::min(inner.size(), from + at_a_time); ++i) {
             builder.Add(part, inner[i].wire);

@@ -229,6 +229,23 @@ void replace_body_names(Document& document) {
     }
 }
 
+// Version 1 had a kind of its own for extrude cuts.
+void bring_from_version_1(Json& json) {
+    for (Json& step : json["steps"]) {
+        if (!step.is_object() || step.value("kind", Json()) != "extrude_cut") {
+            continue;
+        }
+        step["kind"] = "extrude";
+        Json& answers = step["answers"];
+        answers["result"] = "cut";
+        for (const auto& [key, value] : {std::pair("to", "everything"), std::pair("way", "back")}) {
+            if (!answers.contains(key)) {
+                answers[key] = value;
+            }
+        }
+    }
+}
+
 Document read_document(const Json& json) {
     Document document;
     document.title = json.value("title", document.title);
@@ -354,6 +371,11 @@ Result<Document> document_from_json(const Json& json) {
                              "Open it with a newer Kervo. The file was not changed.");
     }
     try {
+        if (version.get<int>() < 2 && json.contains("steps")) {
+            Json newer = json;
+            bring_from_version_1(newer);
+            return read_document(newer);
+        }
         return read_document(json);
     } catch (const Bad& bad) {
         return error_finding("file.content", "The document does not make sense: " + bad.what + ".",

@@ -9,8 +9,8 @@ namespace kervo::io {
 
 using Json = nlohmann::ordered_json;
 
-/// The version that this program writes, and the newest it reads.
-inline constexpr int format_version = 1;
+/// The version that this program writes, and the newest it reads. 2: extrude and extrude cut are one kind of step.
+inline constexpr int format_version = 2;
 
 Json to_json(const model::Document& document);
 /// Pretty text, ends with a line feed.

@@ -256,13 +256,14 @@ std::string steps_reference() {
                 }
                 meaning += " One of " + options + ".";
             }
-            if (!field.info.shown_by.empty()) {
-                std::string values;
-                for (const std::string& value : field.info.shown_for) {
-                    values += (values.empty() ? "`" : ", `") + value + "`";
+            for (const FieldInfo::Condition& condition : field.info.asked_when) {
+                const bool first = &condition == &field.info.asked_when.front();
+                meaning += (first ? " Asked when `" : " and `") + condition.choice + "` is ";
+                for (const std::string& value : condition.values) {
+                    meaning += (&value == &condition.values.front() ? "`" : ", `") + value + "`";
                 }
-                meaning += " Asked when `" + field.info.shown_by + "` is " + values + ".";
             }
+            meaning += field.info.asked_when.empty() ? "" : ".";
             out += "| " + title_of(field.info.question) + " | " + field.info.label + " | `" + field.info.key + "` | " +
                    meaning + " |\n";
         }

@@ -1,5 +1,6 @@
 #include "model/cutting.h"
 
+#include "geom/by_shape.h"
 #include "geom/local_cut.h"
 #include "geom/measure.h"
 #include "geom/pick.h"
@@ -13,26 +14,6 @@
 #include <set>
 
 namespace kervo::model {
-
-std::vector<BodyPtr> ticked_bodies(const References& workpieces, Answers& answers) {
-    std::vector<BodyPtr> bodies;
-    for (const Reference& reference : workpieces) {
-        BodyPtr body = answers.body(reference.body);
-        if (body == nullptr) {
-            answers.report("workpieces",
-                           error_finding("names.no_body",
-                                         "The workpiece \u201c" + reference.body + "\u201d is not there at this step.",
-                                         "Take it off the list, or bring it back."));
-        } else if (std::find(bodies.begin(), bodies.end(), body) == bodies.end()) {
-            bodies.push_back(std::move(body));
-        }
-    }
-    if (workpieces.empty()) {
-        answers.report("workpieces", error_finding("cut.nothing_ticked", "No body is ticked to be cut.",
-                                                   "Tick the bodies that should be cut."));
-    }
-    return bodies;
-}
 
 namespace {
 
@@ -48,6 +29,11 @@ public:
     std::vector<std::string> keys;
 
     [[nodiscard]] const std::vector<SweptRegion>& swept() const { return swept_; }
+    [[nodiscard]] std::vector<int> all() const {
+        std::vector<int> indices(swept_.size());
+        std::iota(indices.begin(), indices.end(), 0);
+        return indices;
+    }
     /// Null where one of them is no prism.
     [[nodiscard]] std::vector<const geom::StraightCutter*> straight() const {
         std::vector<const geom::StraightCutter*> all;
@@ -190,8 +176,7 @@ private:
             return std::nullopt;
         }
         Workpiece workpiece{id, body, {}, {}, body->names, {}, false};
-        std::vector<int> rest(cutters_.keys.size());
-        std::iota(rest.begin(), rest.end(), 0);
+        auto rest = cutters_.all();
         auto division = divide_straight(workpiece, rest);
         if (!rest.empty()) {
             workpiece.cut_twice = division.has_value();
@@ -307,10 +292,9 @@ private:
             answers_.report("verdicts", united.finding());
             return;
         }
-        NCollection_DataMap<TopoDS_Shape, std::vector<TopoDS_Shape>, TopTools_ShapeMapHasher> before;
+        geom::ByShape<std::vector<TopoDS_Shape>> before;
         for (const geom::FaceOrigin& inner : workpiece.origins) {
-            auto* known = before.ChangeSeek(inner.result);
-            (known != nullptr ? known : before.Bound(inner.result, {}))->push_back(inner.source);
+            geom::entry(before, inner.result).push_back(inner.source);
         }
         std::vector<geom::FaceOrigin> origins;
         for (const geom::FaceOrigin& outer : united->origins) {
@@ -411,9 +395,7 @@ bool meet(const std::vector<SweptRegion>& swept, const Body& body) {
         }
     }
     Progress progress;
-    std::vector<int> all(swept.size());
-    std::iota(all.begin(), all.end(), 0);
-    const auto solids = cutters.solids(all);
+    const auto solids = cutters.solids(cutters.all());
     if (const auto reached = geom::divide_reached(*body.index, solids, progress, why_not)) {
         const auto& pieces = reached->division.pieces;
         return std::any_of(pieces.begin(), pieces.end(), [](const auto& piece) { return !piece.inside.empty(); });

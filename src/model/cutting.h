@@ -6,9 +6,6 @@
 
 namespace kervo::model {
 
-/// The workpieces, each once. Findings on the field "workpieces": names.no_body, cut.nothing_ticked.
-std::vector<BodyPtr> ticked_bodies(const References& workpieces, Answers& answers);
-
 /// Divides the bodies by the cutters and keeps what the verdicts say. Findings on the fields "workpieces", "regions"
 /// and "verdicts"; where there is an error, nothing has been cut.
 void cut_bodies(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegion>& cutters,

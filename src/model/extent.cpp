@@ -199,8 +199,7 @@ private:
     // Heights of all that the sweep could meet, and how far aside it lies: enough to be beyond everything.
     void measure_reach() {
         for (const BodyPtr& body : bodies_) {
-            const geom::BodyIndexPtr index = body->index->get();
-            const auto box = index ? index->box.corners() : geom::box_of(body->shape);
+            const auto box = box_of(*body);
             for (int corner = 0; corner < 8; ++corner) {
                 const gp_Pnt p((corner & 1) != 0 ? box[3] : box[0], (corner & 2) != 0 ? box[4] : box[1],
                                (corner & 4) != 0 ? box[5] : box[2]);

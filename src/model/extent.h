@@ -1,8 +1,10 @@
-// How far a profile is swept: the part that extrude and extrude cut share.
+// How far a profile is swept.
 #pragma once
 
 #include "geom/straight_cut.h"
 #include "model/step_context.h"
+
+#include <algorithm>
 
 namespace kervo::model {
 
@@ -25,20 +27,15 @@ struct Extent {
         return extent;
     }
 
-    /// `through_bodies` adds the ends that only make sense where there is something to pass through.
-    template <class Self, class Visit> static void fields(Self& self, Visit&& visit, bool through_bodies) {
+    /// The ends that refer to the bodies that it meets.
+    static std::vector<std::string> ends_at_bodies() { return {"everything", "everything_both", "next_face", "walls"}; }
+    [[nodiscard]] bool ends_at_some_body() const {
+        const auto ends = ends_at_bodies();
+        return std::find(ends.begin(), ends.end(), to.value) != ends.end();
+    }
+
+    template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
         const auto how_far = Question::how_far;
-        std::vector<FieldOption> ends{{"distance", "A distance"},
-                                      {"symmetric", "Both ways, symmetric"},
-                                      {"two_distances", "Both ways, two distances"}};
-        if (through_bodies) {
-            ends.push_back({"everything", "Everything"});
-            ends.push_back({"everything_both", "Everything, both ways"});
-            ends.push_back({"next_face", "The next face"});
-            ends.push_back({"walls", "So many walls"});
-        }
-        ends.push_back({"face", "A face"});
-        ends.push_back({"vertex", "A vertex"});
         visit(FieldInfo("from", "From", how_far, "Where it begins.")
                   .one_of({{"plane", "The sketch plane"}, {"offset", "An offset"}, {"face", "A face"}}),
               self.from);
@@ -51,20 +48,27 @@ struct Extent {
                   .beside()
                   .when("from", {"offset", "face"}),
               self.from_offset);
-        visit(FieldInfo("to", "To", how_far, "Where it ends.").one_of(ends), self.to);
+        visit(FieldInfo("to", "To", how_far, "Where it ends.")
+                  .one_of({{"distance", "A distance"},
+                           {"symmetric", "Both ways, symmetric"},
+                           {"two_distances", "Both ways, two distances"},
+                           {"everything", "Everything"},
+                           {"everything_both", "Everything, both ways"},
+                           {"next_face", "The next face"},
+                           {"walls", "So many walls"},
+                           {"face", "A face"},
+                           {"vertex", "A vertex"}}),
+              self.to);
         visit(FieldInfo("distance", "Distance", how_far, "Symmetric: the whole length.")
                   .length()
                   .beside()
                   .when("to", {"distance", "symmetric", "two_distances"}),
               self.distance);
-        if (through_bodies) {
-            visit(
-                FieldInfo("walls", "Walls", how_far, "It ends in the open behind the last; bodies that touch are one.")
-                    .number()
-                    .beside()
-                    .when("to", {"walls"}),
-                self.walls);
-        }
+        visit(FieldInfo("walls", "Walls", how_far, "It ends in the open behind the last; bodies that touch are one.")
+                  .number()
+                  .beside()
+                  .when("to", {"walls"}),
+              self.walls);
         visit(FieldInfo("way", "Way", how_far, "Ahead is where the sketch looks; back is into the face it lies on.")
                   .one_of({{"ahead", "Ahead"}, {"back", "Back"}})
                   .when("to", {"distance", "two_distances", "everything", "next_face", "walls"}),

@@ -64,14 +64,18 @@ struct FieldInfo {
     std::string label;
     Question question;
     std::string help;
-    Dimension dimension;                ///< of expressions
-    std::vector<FieldOption> options;   ///< of choices
-    std::set<ElementKind> accepts;      ///< of references
-    bool many = false;                  ///< references: more than one
-    bool writes = false;                ///< references: the step changes these bodies
-    bool goes_beside = false;           ///< stands on one line with the answer before it
-    std::string shown_by;               ///< key of a choice that decides whether the field is asked
-    std::vector<std::string> shown_for; ///< its values for which it is
+    Dimension dimension;              ///< of expressions
+    std::vector<FieldOption> options; ///< of choices
+    std::set<ElementKind> accepts;    ///< of references
+    bool many = false;                ///< references: more than one
+    bool writes = false;              ///< references: the step changes these bodies
+    bool goes_beside = false;         ///< stands on one line with the answer before it
+    /// A choice, by its key, and its values for which the field is asked.
+    struct Condition {
+        std::string choice;
+        std::vector<std::string> values;
+    };
+    std::vector<Condition> asked_when; ///< all must hold
 
     FieldInfo(std::string field_key, std::string field_label, Question asked, std::string field_help)
         : key(std::move(field_key)), label(std::move(field_label)), question(asked), help(std::move(field_help)) {}
@@ -85,8 +89,7 @@ struct FieldInfo {
     FieldInfo&& changes_them() && { return writes = true, std::move(*this); }
     FieldInfo&& beside() && { return goes_beside = true, std::move(*this); }
     FieldInfo&& when(std::string choice, std::vector<std::string> values) && {
-        shown_by = std::move(choice);
-        shown_for = std::move(values);
+        asked_when.push_back({std::move(choice), std::move(values)});
         return std::move(*this);
     }
 };

@@ -69,6 +69,14 @@ void FaceNames::settle() {
     settled_ = std::move(all);
 }
 
+std::array<double, 6> box_of(const Body& body) {
+    const geom::BodyIndexPtr index = body.index->get();
+    return index ? index->box.corners() : geom::box_of(body.shape);
+}
+double volume_of(const Body& body) {
+    return body.index->get() ? body.index->cone().volume : geom::volume_of(body.shape);
+}
+
 namespace {
 // Marks the member that has nothing but what all share; without it, its name would be that of the undivided whole.
 const std::string nothing_of_its_own = "~";
@@ -102,12 +110,12 @@ std::vector<Distinction> tell_apart(const std::vector<std::set<std::string>>& me
 
 namespace {
 
-std::set<std::string> origins_around(const geom::Neighbours& neighbours, int face, const FaceNames& names) {
-    std::set<std::string> around;
-    for (const int other : neighbours.of_face(face)) {
-        around.insert(names.Find(neighbours.faces()[static_cast<size_t>(other)]).origin);
+std::set<std::string> origins_of(const std::vector<TopoDS_Shape>& faces, const FaceNames& names) {
+    std::set<std::string> origins;
+    for (const TopoDS_Shape& face : faces) {
+        origins.insert(names.Find(face).origin);
     }
-    return around;
+    return origins;
 }
 
 // Gives those of the faces that have equal names the parts that tell them apart.
@@ -133,11 +141,7 @@ void separate_equal_names(Body& body, const std::vector<TopoDS_Shape>& faces) {
         }
         std::vector<std::set<std::string>> around;
         for (size_t i = 0; i < members.size(); ++i) {
-            std::set<std::string> origins;
-            for (const TopoDS_Shape& face : beside[at++]) {
-                origins.insert(body.names.Find(face).origin);
-            }
-            around.push_back(std::move(origins));
+            around.push_back(origins_of(beside[at++], body.names));
         }
         const auto distinctions = tell_apart(around);
         for (size_t i = 0; i < members.size(); ++i) {
@@ -361,14 +365,12 @@ Resolved resolve_face(const Reference& reference, const Body& body) {
     if (!exact.empty()) {
         return by_nearness(reference, exact);
     }
-    const geom::Neighbours neighbours(body.shape);
+    const auto beside = geom::faces_beside(body.shape, same_source);
     std::vector<TopoDS_Shape> beside_all; // touch all neighbours that told the face when it was picked
     std::vector<TopoDS_Shape> fitting;    // do so now, or descend from one that did
-    for (const TopoDS_Shape& face : same_source) {
-        const auto& faces = neighbours.faces();
-        const auto index =
-            std::find_if(faces.begin(), faces.end(), [&](const TopoDS_Shape& f) { return f.IsSame(face); });
-        auto marks = origins_around(neighbours, static_cast<int>(index - faces.begin()), body.names);
+    for (size_t i = 0; i < same_source.size(); ++i) {
+        const TopoDS_Shape& face = same_source[i];
+        auto marks = origins_of(beside[i], body.names);
         if (includes_all(marks, wanted.parts)) {
             beside_all.push_back(face);
         }

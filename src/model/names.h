@@ -60,6 +60,10 @@ struct Body {
 };
 using BodyPtr = std::shared_ptr<const Body>;
 
+/// The box and the volume (mm^3) of a body, quickly where it has an index.
+std::array<double, 6> box_of(const Body& body);
+double volume_of(const Body& body);
+
 /// For members of one group, what only some of them have: each one's items less those that all share. Members whose
 /// remaining items are the same are ambiguous. One that has nothing of its own is told by the mark "~".
 struct Distinction {

@@ -1,5 +1,6 @@
 #include "model/pieces.h"
 
+#include "geom/by_shape.h"
 #include "geom/measure.h"
 
 #include <algorithm>
@@ -16,8 +17,7 @@ public:
     Sources(const std::vector<geom::FaceOrigin>& origins, const FaceNames& names) {
         for (const geom::FaceOrigin& origin : origins) {
             if (const FaceName* name = names.Seek(origin.source)) {
-                auto* known = texts_.ChangeSeek(origin.result);
-                (known != nullptr ? known : texts_.Bound(origin.result, {}))->push_back(name->text());
+                geom::entry(texts_, origin.result).push_back(name->text());
             }
         }
     }
@@ -32,7 +32,7 @@ public:
     }
 
 private:
-    NCollection_DataMap<TopoDS_Shape, std::vector<std::string>, TopTools_ShapeMapHasher> texts_;
+    geom::ByShape<std::vector<std::string>> texts_;
 };
 
 } // namespace

@@ -1,6 +1,16 @@
 #include "model/step_context.h"
 
+#include <algorithm>
+
 namespace kervo::model {
+
+namespace {
+
+Finding nothing_picked() {
+    return error_finding("step.unanswered", "Nothing is picked here yet.", "Pick it in the model.");
+}
+
+} // namespace
 
 void Answers::report(const char* field, Finding finding) {
     finding.field = field;
@@ -33,9 +43,27 @@ BodyPtr Answers::body(const BodyId& id) const {
     return at == inputs_.bodies.end() ? nullptr : at->second;
 }
 
+std::vector<BodyPtr> Answers::bodies(const char* field, const References& references) {
+    std::vector<BodyPtr> found;
+    if (references.empty()) {
+        report(field, error_finding("step.no_bodies", "No body is ticked here.", "Tick the bodies that are meant."));
+    }
+    for (const Reference& reference : references) {
+        BodyPtr known = body(reference.body);
+        if (!known) {
+            report(field, error_finding("names.no_body",
+                                        "The body \u201c" + reference.body + "\u201d is not there at this step.",
+                                        "Take it off the list, or bring it back."));
+        } else if (std::find(found.begin(), found.end(), known) == found.end()) {
+            found.push_back(std::move(known));
+        }
+    }
+    return found;
+}
+
 BodyPtr Answers::picked_body(const char* field, const References& references) {
     if (references.empty()) {
-        report(field, error_finding("step.unanswered", "Nothing is picked here yet.", "Pick it in the model."));
+        report(field, nothing_picked());
         return nullptr;
     }
     BodyPtr found = body(references.front().body);
@@ -45,19 +73,37 @@ BodyPtr Answers::picked_body(const char* field, const References& references) {
     return found;
 }
 
-TopoDS_Shape Answers::element(const char* field, const References& references) {
-    if (references.empty()) {
-        report(field, error_finding("step.unanswered", "Nothing is picked here yet.", "Pick it in the model."));
-        return {};
-    }
-    const Resolved resolved = resolve(references.front(), body(references.front().body).get());
+TopoDS_Shape Answers::element(const char* field, const References& references, size_t index) {
+    const Reference& reference = references[index];
+    const Resolved resolved = resolve(reference, body(reference.body).get());
     if (resolved.finding) {
         report(field, *resolved.finding);
     }
     if (resolved.learned) {
-        output_.learned.push_back({field, 0, *resolved.learned});
+        output_.learned.push_back({field, index, *resolved.learned});
     }
     return resolved.element;
+}
+
+TopoDS_Shape Answers::element(const char* field, const References& references) {
+    if (references.empty()) {
+        report(field, nothing_picked());
+        return {};
+    }
+    return element(field, references, 0);
+}
+
+Answers::Elements Answers::elements(const char* field, const References& references) {
+    Elements found;
+    if (references.empty()) {
+        report(field, nothing_picked());
+    }
+    for (size_t i = 0; i < references.size(); ++i) {
+        if (const TopoDS_Shape one = element(field, references, i); !one.IsNull()) {
+            found.emplace_back(references[i].body, one);
+        }
+    }
+    return found;
 }
 
 } // namespace kervo::model

@@ -104,13 +104,21 @@ public:
     double positive(const char* field, const Expression& expression);
     /// The element of the first reference; null and a finding when there is none.
     TopoDS_Shape element(const char* field, const References& references);
+    /// The elements of all references that are found, with their bodies; a finding for each that is not, and where
+    /// there is none.
+    using Elements = std::vector<std::pair<BodyId, TopoDS_Shape>>;
+    Elements elements(const char* field, const References& references);
     /// The body of the first reference; null and a finding when there is none.
     BodyPtr picked_body(const char* field, const References& references);
+    /// All bodies that are referred to, each once; a finding for each that is not there, and where there is none.
+    std::vector<BodyPtr> bodies(const char* field, const References& references);
     [[nodiscard]] BodyPtr body(const BodyId& id) const;
     void report(const char* field, Finding finding);
     [[nodiscard]] bool ok() const { return !has_error(output_.findings); }
 
 private:
+    TopoDS_Shape element(const char* field, const References& references, size_t index);
+
     const StepInputs& inputs_;
     StepOutput& output_;
 };

@@ -4,7 +4,9 @@
 #include "geom/profile.h"
 #include "geom/tessellate.h"
 
+#include <BRep_Builder.hxx>
 #include <StdPrs_ShadedShape.hxx>
+#include <TopoDS_Compound.hxx>
 
 #include <algorithm>
 #include <cmath>
@@ -18,14 +20,24 @@ double diagonal(const std::array<double, 6>& box) {
     return std::hypot(box[3] - box[0], box[4] - box[1], box[5] - box[2]);
 }
 
+bool nothing_is_open(const TopoDS_Shape& shape) {
+    const BRep_Builder builder;
+    TopoDS_Compound closed;
+    TopoDS_Compound open;
+    builder.MakeCompound(closed);
+    builder.MakeCompound(open);
+    StdPrs_ShadedShape::ExploreSolids(shape, builder, closed, open, Standard_True);
+    return open.NbChildren() == 0;
+}
+
 double size_of(const TopoDS_Shape& shape) {
     return diagonal(geom::box_of(shape));
 }
+
 } // namespace
 
 double size_of(const model::Body& body) {
-    const geom::BodyIndexPtr index = body.index->get();
-    return index ? diagonal(index->box.corners()) : size_of(body.shape);
+    return diagonal(model::box_of(body));
 }
 
 std::vector<Polyline3> lines_of(const TopoDS_Shape& shape, double deflection) {
@@ -102,8 +114,7 @@ DrawnBodies prepare_bodies(const std::vector<std::pair<model::BodyId, model::Bod
         auto drawn = std::make_shared<Drawn>();
         drawn->triangles = StdPrs_ShadedShape::FillTriangles(body->shape);
         drawn->edges = StdPrs_ShadedShape::FillFaceBoundaries(body->shape, GeomAbs_C0); // no seams, no smooth edges
-        const auto kind = body->shape.ShapeType();
-        drawn->closed = kind == TopAbs_SOLID || kind == TopAbs_COMPSOLID;
+        drawn->closed = nothing_is_open(body->shape);
         all[body] = std::move(drawn);
     }
     return all;

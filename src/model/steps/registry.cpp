@@ -57,12 +57,11 @@ std::map<std::string, std::string> choices_of(const StepDefinition& definition) 
 }
 
 bool is_asked(const FieldInfo& info, const std::map<std::string, std::string>& choices) {
-    if (info.shown_by.empty()) {
-        return true;
-    }
-    const auto choice = choices.find(info.shown_by);
-    return choice != choices.end() &&
-           std::find(info.shown_for.begin(), info.shown_for.end(), choice->second) != info.shown_for.end();
+    return std::all_of(info.asked_when.begin(), info.asked_when.end(), [&](const FieldInfo::Condition& condition) {
+        const auto choice = choices.find(condition.choice);
+        return choice != choices.end() &&
+               std::find(condition.values.begin(), condition.values.end(), choice->second) != condition.values.end();
+    });
 }
 
 } // namespace

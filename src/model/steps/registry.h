@@ -1,12 +1,13 @@
 // All kinds of steps. A new kind adds its header and its name in the one line below.
 #pragma once
 
+#include "model/steps/bevel_edges/bevel_edges.h"
 #include "model/steps/curves/curves.h"
 #include "model/steps/extrude/extrude.h"
-#include "model/steps/extrude_cut/extrude_cut.h"
 #include "model/steps/import/import.h"
 #include "model/steps/measure/measure.h"
 #include "model/steps/revolve/revolve.h"
+#include "model/steps/round_edges/round_edges.h"
 #include "model/steps/sketch/sketch_step.h"
 #include "model/steps/stock/stock.h"
 
@@ -14,12 +15,13 @@
 
 namespace kervo::model {
 
-using StepDefinition = std::variant<Stock, Import, SketchStep, Extrude, ExtrudeCut, Measure, Curves, Revolve>;
+using StepDefinition =
+    std::variant<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges, BevelEdges>;
 
 /// What is known of a kind without having a step of it.
 struct StepKind {
-    std::string kind;    ///< in files: "extrude_cut"
-    std::string title;   ///< for people: "Extrude cut"
+    std::string kind;    ///< in files: "revolve"
+    std::string title;   ///< for people: "Extrude"
     std::string summary; ///< one line
 };
 const std::vector<StepKind>& step_kinds();

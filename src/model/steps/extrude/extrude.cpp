@@ -1,23 +1,28 @@
 #include "model/steps/extrude/extrude.h"
 
-#include "model/cutting.h"
-
 namespace kervo::model {
 
-StepOutput Extrude::evaluate(const StepInputs& inputs) const {
-    StepOutput output;
-    Answers answers(inputs, output);
+std::vector<SweptRegion> Extrude::cutters(const StepInputs& inputs, const std::vector<BodyPtr>& bodies,
+                                          Answers& answers, StepOutput& output) const {
     const auto drawn = inputs.sketches.find(sketch.step);
     if (drawn == inputs.sketches.end()) {
         answers.report("sketch",
-                       error_finding("profile.no_sketch", "There is no sketch to extrude.", "Choose a sketch."));
-        return output;
+                       error_finding("profile.no_sketch", "There is no sketch to sweep.", "Choose a sketch."));
+        return {};
+    }
+    std::vector<BodyPtr> met = bodies;
+    if (!cuts()) {
+        met = extent.ends_at_some_body() ? answers.bodies("ends_among", ends_among) : std::vector<BodyPtr>{};
     }
     const auto chosen = chosen_regions(*drawn->second, regions, answers, output);
-    const auto swept =
-        answers.ok() ? sweep_regions(extent, *drawn->second, chosen, {}, answers, output) : std::vector<SweptRegion>{};
-    add_bodies(swept, result.value == "united" ? &unite_with : nullptr, inputs, output, answers);
-    return output;
+    return answers.ok() ? sweep_regions(extent, *drawn->second, chosen, met, answers, output)
+                        : std::vector<SweptRegion>{};
+}
+
+StepOutput Extrude::evaluate(const StepInputs& inputs) const {
+    return carry_out(inputs, [&](const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
+        return cutters(inputs, bodies, answers, output);
+    });
 }
 
 } // namespace kervo::model

@@ -1,38 +1,50 @@
-// Extrude: regions of a sketch become a body of their own, or are united with one.
+// Extrude: regions of a sketch, swept. One card makes a body, unites, keeps the common part, or cuts.
 #pragma once
 
-#include "model/extent.h"
+#include "model/purpose.h"
 
 namespace kervo::model {
 
-struct Extrude {
+struct Extrude : Purpose {
     static constexpr const char* kind = "extrude";
     static constexpr const char* title = "Extrude";
-    static constexpr const char* summary = "Sweeps regions of a sketch to a new body, or unites them with one.";
+    static constexpr const char* summary = "Sweeps regions of a sketch from here to there: to a new body, united with "
+                                           "one, cutting some, or keeping what is common.";
 
     SketchLink sketch;
     RegionReferences regions;
     Extent extent;
-    Choice result{"new_body"};
-    References unite_with;
+    References ends_among;
+
+    /// What a cut starts out with: from the sketch plane through everything behind it.
+    static Extrude cut() {
+        Extrude step;
+        step.result.value = "cut";
+        step.extent = Extent::everything_behind();
+        return step;
+    }
 
     template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
         using Q = Question;
+        fields_before(self, visit);
         visit(FieldInfo("sketch", "Sketch", Q::what_cuts_it, "The sketch whose regions are swept."), self.sketch);
         visit(
             FieldInfo("regions", "Regions", Q::what_cuts_it, "Click regions of the sketch to take them or leave them."),
             self.regions);
-        Extent::fields(self.extent, visit, false);
-        visit(FieldInfo("result", "Result", Q::what_stays, "What becomes of it.")
-                  .one_of({{"new_body", "A new body"}, {"united", "United with a body"}}),
-              self.result);
-        visit(FieldInfo("unite_with", "United with", Q::what_stays, "The body it is united with.")
+        Extent::fields(self.extent, visit);
+        visit(FieldInfo("ends_among", "Bodies that it may end at", Q::how_far,
+                        "Everything, the next face and walls are those of the bodies ticked here.")
                   .picks({ElementKind::body})
-                  .changes_them()
-                  .when("result", {"united"}),
-              self.unite_with);
+                  .several()
+                  .when("result", {"new_body", "united"})
+                  .when("to", Extent::ends_at_bodies()),
+              self.ends_among);
+        fields_after(self, visit);
     }
 
+    /// The swept regions; `bodies` are what they may pass through.
+    std::vector<SweptRegion> cutters(const StepInputs& inputs, const std::vector<BodyPtr>& bodies, Answers& answers,
+                                     StepOutput& output) const;
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
     friend bool operator==(const Extrude&, const Extrude&) = default;
 };

@@ -1,7 +1,6 @@
 #include "model/steps/revolve/revolve.h"
 
 #include "geom/measure.h"
-#include "model/cutting.h"
 #include "model/sketch_plane.h"
 
 #include <cmath>
@@ -210,18 +209,9 @@ std::vector<SweptRegion> Revolve::cutters(const StepInputs& inputs, const std::v
 }
 
 StepOutput Revolve::evaluate(const StepInputs& inputs) const {
-    StepOutput output;
-    Answers answers(inputs, output);
-    const bool cuts = result.value == "cut" || result.value == "common";
-    const auto bodies = cuts ? ticked_bodies(workpieces, answers) : std::vector<BodyPtr>{};
-    const auto turned = cutters(inputs, bodies, answers, output);
-    if (cuts) {
-        cut_bodies(bodies, turned, verdicts, result.value == "cut" ? Keeps::outside : Keeps::inside, inputs, output,
-                   answers);
-        return output;
-    }
-    add_bodies(turned, result.value == "united" ? &unite_with : nullptr, inputs, output, answers);
-    return output;
+    return carry_out(inputs, [&](const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
+        return cutters(inputs, bodies, answers, output);
+    });
 }
 
 } // namespace kervo::model

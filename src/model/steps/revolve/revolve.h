@@ -1,18 +1,16 @@
 // Revolve: regions of a sketch turned about an axis. One card makes a body, unites, keeps the common part, or cuts.
 #pragma once
 
-#include "model/extent.h"
+#include "model/purpose.h"
 
 namespace kervo::model {
 
-struct Revolve {
+struct Revolve : Purpose {
     static constexpr const char* kind = "revolve";
     static constexpr const char* title = "Revolve";
     static constexpr const char* summary = "Turns regions of a sketch about an axis: to a new body, united with one, "
                                            "cutting some, or keeping what is common.";
 
-    Choice result{"new_body"};
-    References workpieces;
     SketchLink sketch;
     RegionReferences regions;
     Choice axis{"guide"};
@@ -21,23 +19,16 @@ struct Revolve {
     Expression angle{"90 deg"};
     Choice way{"left"};
     References to_face;
-    References unite_with;
-    VerdictRules verdicts;
+
+    static Revolve cut() {
+        Revolve step;
+        step.result.value = "cut";
+        return step;
+    }
 
     template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
         using Q = Question;
-        visit(FieldInfo("result", "Result", Q::what_is_cut, "What it is for; all other answers stay when this changes.")
-                  .one_of({{"new_body", "A new body"},
-                           {"united", "United with a body"},
-                           {"cut", "Cuts bodies"},
-                           {"common", "Keeps the common part"}}),
-              self.result);
-        visit(FieldInfo("workpieces", "Workpieces", Q::what_is_cut, "Only the bodies that are ticked are cut.")
-                  .picks({ElementKind::body})
-                  .several()
-                  .changes_them()
-                  .when("result", {"cut", "common"}),
-              self.workpieces);
+        fields_before(self, visit);
         visit(FieldInfo("sketch", "Sketch", Q::what_cuts_it, "The sketch whose regions are turned."), self.sketch);
         visit(
             FieldInfo("regions", "Regions", Q::what_cuts_it, "Click regions of the sketch to take them or leave them."),
@@ -71,14 +62,7 @@ struct Revolve {
                   .one_of({{"left", "Left about the axis"}, {"right", "Right about the axis"}})
                   .when("turn", {"angle", "face"}),
               self.way);
-        visit(FieldInfo("unite_with", "United with", Q::what_stays, "The body it is united with.")
-                  .picks({ElementKind::body})
-                  .changes_them()
-                  .when("result", {"united"}),
-              self.unite_with);
-        visit(FieldInfo("verdicts", "Verdicts", Q::what_stays, "What becomes of each piece.")
-                  .when("result", {"cut", "common"}),
-              self.verdicts);
+        fields_after(self, visit);
     }
 
     /// The turned regions; `bodies` are not asked for.

@@ -1,0 +1,343 @@
+#include "app/pick_editors.h"
+
+#include "app/editor_parts.h"
+#include "geom/measure.h"
+#include "geom/profile.h"
+
+#include <QCheckBox>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include <algorithm>
+
+namespace kervo::app {
+
+namespace {
+
+bool same_element(const model::Reference& one, const model::Reference& other) {
+    return one.kind == other.kind && one.body == other.body && one.faces == other.faces && one.ends == other.ends;
+}
+
+// What can be picked, as a list for the keyboard, and the button that waits for a click in the model.
+class ElementEditor : public FieldEditor {
+public:
+    ElementEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : FieldEditor(info, context, parent) {}
+
+protected:
+    /// The list and the button, on this line.
+    void add_parts(QHBoxLayout* row) {
+        box_ = box_for(info_, this);
+        box_->setPlaceholderText(info_.many ? tr("add from a list") : tr("nothing yet"));
+        box_->setMinimumContentsLength(4);
+        pick_ = new QPushButton(QString::fromUtf8("\u2316"), this); // a cross to aim with
+        pick_->setFixedWidth(28);
+        pick_->setObjectName("plain");
+        pick_->setCheckable(true);
+        pick_->setAccessibleName(tr("Pick for %1").arg(QString::fromStdString(info_.label)));
+        pick_->setToolTip(info_.many ? tr("Then click them in the model; again takes one off. Escape ends it.")
+                                     : tr("Then click it in the model. Escape leaves it as it is."));
+        row->addWidget(box_, 1);
+        row->addWidget(pick_);
+        connect(pick_, &QPushButton::clicked, this, [this](bool on) {
+            context_.viewport.set_pick_target(on ? std::optional(PickTarget{info_.key, info_.accepts, info_.many})
+                                                 : std::nullopt);
+            context_.viewport.setFocus();
+        });
+        connect(&context_.viewport, &Viewport::marker_changed, this, [this] { pick_->setChecked(is_target()); });
+        pick_->setChecked(is_target());
+        connect(&context_.viewport, &Viewport::picked, this, [this](const model::Reference& reference) {
+            if (is_target()) {
+                take(reference);
+            }
+        });
+        connect(box_, &QComboBox::activated, this, [this](int index) { take(offered_[static_cast<size_t>(index)]); });
+    }
+
+    virtual void take(const model::Reference& reference) = 0;
+
+    [[nodiscard]] bool is_target() const {
+        return context_.viewport.pick_target() && context_.viewport.pick_target()->field == info_.key;
+    }
+
+    QString words_for(const model::Reference& reference) const {
+        QString text = context_.name_of(reference.body);
+        if (reference.kind == model::ElementKind::face && !reference.faces.empty()) {
+            text +=
+                ", " + QString::fromStdString(model::describe_face(model::FaceName::parse(reference.faces.front())));
+        } else if (reference.kind != model::ElementKind::body) {
+            text += ", " + QString::fromStdString(to_string(reference.kind));
+        }
+        return text;
+    }
+
+    void offer(const model::Reference& reference, const QString& text) {
+        offered_.push_back(reference);
+        box_->addItem(text);
+        box_->setItemData(box_->count() - 1, text, Qt::ToolTipRole);
+    }
+
+    void fill() {
+        const PicturePtr picture = context_.session.picture();
+        if (picture == filled_from_) {
+            return;
+        }
+        constexpr size_t most = 80; // a list longer than that is no help; the model is for picking then
+        filled_from_ = picture;
+        box_->clear();
+        offered_.clear();
+        if (!picture || picture->as_of != context_.step) {
+            return;
+        }
+        for (const auto& [id, body] : picture->before) {
+            if (info_.accepts.contains(model::ElementKind::body)) {
+                model::Reference reference;
+                reference.body = id;
+                offer(reference, words_for(reference));
+            } else if (info_.accepts.contains(model::ElementKind::face)) {
+                for (const TopoDS_Shape& face : geom::faces_of(body->shape)) {
+                    const bool any = info_.accepts.size() > 1 || info_.question == model::Question::measured;
+                    if (offered_.size() < most && (any || geom::plane_of(face))) {
+                        const auto reference = model::refer_to(id, *body, face);
+                        offer(reference, words_for(reference));
+                    }
+                }
+            } else if (info_.accepts.contains(model::ElementKind::edge)) {
+                for (const TopoDS_Shape& edge : geom::edges_of(body->shape)) {
+                    if (offered_.size() < most) {
+                        const auto reference = model::refer_to(id, *body, edge);
+                        offer(reference, words_for(reference) + tr(" of %1 mm").arg(geom::length_of(edge), 0, 'f', 1));
+                    }
+                }
+            } else if (info_.accepts.contains(model::ElementKind::vertex)) {
+                for (const TopoDS_Shape& vertex : geom::vertices_of(body->shape)) {
+                    if (offered_.size() < most) {
+                        const auto reference = model::refer_to(id, *body, vertex);
+                        offer(reference, words_for(reference) + QString(" %1, %2, %3")
+                                                                    .arg((*reference.near)[0], 0, 'f', 1)
+                                                                    .arg((*reference.near)[1], 0, 'f', 1)
+                                                                    .arg((*reference.near)[2], 0, 'f', 1));
+                    }
+                }
+            }
+        }
+    }
+
+    QComboBox* box_ = nullptr;
+    QPushButton* pick_ = nullptr;
+    std::vector<model::Reference> offered_;
+    PicturePtr filled_from_;
+};
+
+// One face, edge, vertex or body.
+class PickEditor : public ElementEditor {
+public:
+    PickEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : ElementEditor(info, context, parent) {
+        auto* row = row_of(this);
+        row->addWidget(label_for(info_, this));
+        add_parts(row);
+    }
+
+    void refresh(const model::FieldValue& value) override {
+        const auto& references = std::get<model::References>(value);
+        fill();
+        int current = -1;
+        if (!references.empty()) {
+            const auto at = std::find_if(offered_.begin(), offered_.end(),
+                                         [&](const auto& known) { return same_element(known, references.front()); });
+            if (at == offered_.end()) {
+                offer(references.front(), words_for(references.front()));
+                current = static_cast<int>(offered_.size()) - 1;
+            } else {
+                current = static_cast<int>(at - offered_.begin());
+            }
+        }
+        box_->setCurrentIndex(current);
+        box_->setToolTip((current < 0 ? QString() : box_->currentText() + ". ") + toolTip());
+    }
+
+protected:
+    void take(const model::Reference& reference) override {
+        if (is_target()) {
+            context_.viewport.set_pick_target(std::nullopt);
+        }
+        set(model::References{reference});
+    }
+};
+
+// Several elements: each has a line, from which it can be taken off again.
+class PickListEditor : public ElementEditor {
+public:
+    PickListEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : ElementEditor(info, context, parent) {
+        auto* column = new QVBoxLayout(this);
+        column->setContentsMargins(0, 0, 0, 0);
+        column->setSpacing(4);
+        auto* head = new QWidget(this);
+        auto* row = row_of(head);
+        row->addWidget(label_for(info_, this));
+        add_parts(row);
+        column->addWidget(head);
+        list_ = new QVBoxLayout;
+        list_->setSpacing(0);
+        column->addLayout(list_);
+    }
+
+    void refresh(const model::FieldValue& value) override {
+        fill();
+        box_->setCurrentIndex(-1);
+        const auto& references = std::get<model::References>(value);
+        if (references == chosen_ && named_from_ == filled_from_) {
+            return;
+        }
+        chosen_ = references;
+        named_from_ = filled_from_;
+        for (QWidget* line : lines_) {
+            line->hide();
+            line->deleteLater();
+        }
+        lines_.clear();
+        for (size_t i = 0; i < std::min(chosen_.size(), most_lines); ++i) {
+            add_line(words_for(chosen_[i]), static_cast<int>(i));
+        }
+        if (chosen_.size() > most_lines) {
+            add_line(tr("and %1 more").arg(chosen_.size() - most_lines), -1);
+        }
+    }
+
+protected:
+    void take(const model::Reference& reference) override {
+        auto next = chosen_;
+        const auto known =
+            std::find_if(next.begin(), next.end(), [&](const auto& one) { return same_element(one, reference); });
+        if (known != next.end()) {
+            next.erase(known);
+        } else {
+            next.push_back(reference);
+        }
+        set(next);
+    }
+
+private:
+    static constexpr size_t most_lines = 8; // the model shows them all
+
+    void add_line(const QString& words, int index) {
+        auto* line = new QWidget(this);
+        auto* row = row_of(line);
+        row->addSpacing(74); // under the answers
+        auto* label = new QLabel(line);
+        label->setObjectName("quiet");
+        label->setText(label->fontMetrics().elidedText(words, Qt::ElideRight, 190));
+        label->setToolTip(words);
+        row->addWidget(label, 1);
+        if (index >= 0) {
+            auto* off = new QPushButton(QString::fromUtf8("\u00d7"), line);
+            off->setObjectName("plain");
+            off->setFixedWidth(28);
+            off->setAccessibleName(tr("Take off %1").arg(words));
+            off->setToolTip(tr("Takes it off the list."));
+            connect(off, &QPushButton::clicked, this, [this, index] { take(chosen_[static_cast<size_t>(index)]); });
+            row->addWidget(off);
+        }
+        list_->addWidget(line);
+        lines_.push_back(line);
+    }
+
+    QVBoxLayout* list_;
+    model::References chosen_;
+    PicturePtr named_from_;
+    std::vector<QWidget*> lines_;
+};
+
+// Bodies to be ticked: those that the profile meets first.
+class WorkpieceEditor : public FieldEditor {
+public:
+    WorkpieceEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : FieldEditor(info, context, parent) {
+        column_ = new QVBoxLayout(this);
+        column_->setContentsMargins(0, 0, 0, 0);
+        column_->setSpacing(2);
+        if (info_.writes) {
+            connect(&context_.viewport, &Viewport::body_clicked, this, [this](const model::BodyId& id) { toggle(id); });
+        } else { // bodies that are only looked at have a title
+            column_->addWidget(new QLabel(QString::fromStdString(info_.label), this));
+        }
+    }
+
+    void refresh(const model::FieldValue& value) override {
+        ticked_ = std::get<model::References>(value);
+        const PicturePtr picture = context_.session.picture();
+        if (!picture || picture->as_of != context_.step) {
+            return;
+        }
+        std::vector<model::BodyId> wanted;
+        for (const auto& [id, body] : picture->before) {
+            wanted.push_back(id);
+        }
+        if (wanted != listed_) {
+            rebuild(wanted);
+        }
+        for (size_t i = 0; i < listed_.size(); ++i) {
+            const bool met = std::find(picture->met.begin(), picture->met.end(), listed_[i]) != picture->met.end();
+            const bool on = is_ticked(listed_[i]);
+            boxes_[i]->setChecked(on);
+            boxes_[i]->setText(context_.name_of(listed_[i]) + (!info_.writes ? QString()
+                                                               : met && !on  ? tr(", met but not cut")
+                                                               : !met && on  ? tr(", not met")
+                                                               : !met        ? tr(", clear of it")
+                                                                             : QString()));
+        }
+    }
+
+private:
+    [[nodiscard]] bool is_ticked(const model::BodyId& id) const {
+        return std::any_of(ticked_.begin(), ticked_.end(), [&](const model::Reference& r) { return r.body == id; });
+    }
+
+    void toggle(const model::BodyId& id) {
+        auto next = ticked_;
+        if (is_ticked(id)) {
+            std::erase_if(next, [&](const model::Reference& r) { return r.body == id; });
+        } else {
+            model::Reference reference;
+            reference.body = id;
+            next.push_back(reference);
+        }
+        set(next);
+    }
+
+    void rebuild(const std::vector<model::BodyId>& bodies) {
+        for (QCheckBox* box : boxes_) {
+            box->deleteLater();
+        }
+        boxes_.clear();
+        listed_ = bodies;
+        for (const model::BodyId& id : bodies) {
+            auto* box = new QCheckBox(this);
+            box->setObjectName(QString::fromStdString("tick_" + id));
+            box->setToolTip(info_.writes ? tr("Ticked bodies are cut, all others pass untouched.") : toolTip());
+            column_->addWidget(box);
+            boxes_.push_back(box);
+            connect(box, &QCheckBox::clicked, this, [this, id] { toggle(id); });
+        }
+    }
+
+    QVBoxLayout* column_;
+    model::References ticked_;
+    std::vector<model::BodyId> listed_;
+    std::vector<QCheckBox*> boxes_;
+};
+
+} // namespace
+
+FieldEditor* make_pick_editor(const model::FieldInfo& info, const CardContext& context, QWidget* parent) {
+    if (!info.many) {
+        return new PickEditor(info, context, parent);
+    }
+    return info.accepts.contains(model::ElementKind::body)
+               ? static_cast<FieldEditor*>(new WorkpieceEditor(info, context, parent))
+               : new PickListEditor(info, context, parent);
+}
+
+} // namespace kervo::app

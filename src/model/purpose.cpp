@@ -1,0 +1,19 @@
+#include "model/purpose.h"
+
+namespace kervo::model {
+
+StepOutput Purpose::carry_out(const StepInputs& inputs, const Sweep& sweep) const {
+    StepOutput output;
+    Answers answers(inputs, output);
+    const auto bodies = cuts() ? answers.bodies("workpieces", workpieces) : std::vector<BodyPtr>{};
+    const auto swept = sweep(bodies, answers, output);
+    if (cuts()) {
+        cut_bodies(bodies, swept, verdicts, result.value == "cut" ? Keeps::outside : Keeps::inside, inputs, output,
+                   answers);
+    } else {
+        add_bodies(swept, result.value == "united" ? &unite_with : nullptr, inputs, output, answers);
+    }
+    return output;
+}
+
+} // namespace kervo::model
