@@ -64,31 +64,44 @@ void expect_table(const Json& report, double plate) {
 }
 
 // A turned weight with a round groove and a flat: Pappus, and the area of a segment summed over the height.
-void expect_counterweight(const std::string& changes, double d, double h, double bore, double r, double flat) {
+void expect_counterweight(const std::string& changes, double d, double h, double bore, double r, double flat,
+                          double rim = 2, double lead_in = 1) {
     const Ran ran = run("report " + std::string(KERVO_SOURCE) + "/demo/counterweight/document.json" + changes);
     ASSERT_EQ(ran.code, 0) << ran.err;
     const Json report = Json::parse(ran.out);
     const double big = d / 2;
     const double away = big - flat; // of the flat from the axis
-    const auto segment = [&](double radius) {
-        return radius <= away
-                   ? 0
-                   : radius * radius * std::acos(away / radius) - away * std::sqrt(radius * radius - away * away);
+    const auto segment_at = [](double radius, double distance) {
+        return radius <= distance ? 0
+                                  : radius * radius * std::acos(distance / radius) -
+                                        distance * std::sqrt(radius * radius - distance * distance);
     };
+    const auto segment = [&](double radius) { return segment_at(radius, away); };
     double flattened = segment(big) * (h - 2 * r);
     const int slices = 400000;
     for (int i = 0; i < slices; ++i) {
         const double z = r * (2 * (i + 0.5) / slices - 1);
         flattened += segment(big - std::sqrt(r * r - z * z)) * 2 * r / slices;
     }
+    // Within a round, each level is the outline set in by so much.
+    double rounded = 0;
+    for (int i = 0; i < slices; ++i) {
+        const double t = rim * (i + 0.5) / slices;
+        const double in = rim - std::sqrt(rim * rim - t * t);
+        const double level = pi * (big - in) * (big - in) - segment_at(big - in, away - in);
+        rounded += 2 * (pi * big * big - segment(big) - level) * rim / slices;
+    }
+    const double bevelled = 2 * pi * (bore / 2 * lead_in * lead_in + lead_in * lead_in * lead_in / 3);
     const double groove = 2 * pi * (big * pi * r * r / 2 - 2 * r * r * r / 3);
     const double whole = pi * (big * big - bore * bore / 4) * h;
     EXPECT_NEAR(removed(report, 40) / groove, 1, 1e-9);
     EXPECT_NEAR(removed(report, 60) / flattened, 1, 1e-6);
-    EXPECT_NEAR(volume(report, "Counterweight") / (whole - groove - flattened), 1, 1e-7);
+    EXPECT_NEAR(removed(report, 70) / rounded, 1, 1e-6);
+    EXPECT_NEAR(removed(report, 80) / bevelled, 1, 1e-9);
+    EXPECT_NEAR(volume(report, "Counterweight") / (whole - groove - flattened - rounded - bevelled), 1, 1e-7);
     EXPECT_EQ(report["bodies"].size(), 1U);
     EXPECT_EQ(report["bodies"][0]["valid"], true);
-    EXPECT_EQ(report["bodies"][0]["faces_by_surface"]["torus"], 1);
+    EXPECT_EQ(report["bodies"][0]["faces_by_surface"]["torus"], 3); // the groove and the round rims
 }
 
 } // namespace
@@ -274,4 +287,5 @@ TEST(Cli, TheCounterweightFollowsEveryParameter) {
     expect_counterweight(" --set body_h=90 --set bore_d=0.5in", 64, 90, 12.7, 5, 4);
     expect_counterweight(" --set flat=6", 64, 70, 16, 5, 6);
     expect_counterweight(" --set groove_r=3", 64, 70, 16, 3, 4);
+    expect_counterweight(" --set rim_r=3.5 --set lead_in=2", 64, 70, 16, 5, 4, 3.5, 2);
 }

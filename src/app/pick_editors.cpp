@@ -60,15 +60,23 @@ protected:
         return context_.viewport.pick_target() && context_.viewport.pick_target()->field == info_.key;
     }
 
+    // Without the body's name where there is only one.
     QString words_for(const model::Reference& reference) const {
-        QString text = context_.name_of(reference.body);
-        if (reference.kind == model::ElementKind::face && !reference.faces.empty()) {
-            text +=
-                ", " + QString::fromStdString(model::describe_face(model::FaceName::parse(reference.faces.front())));
-        } else if (reference.kind != model::ElementKind::body) {
-            text += ", " + QString::fromStdString(to_string(reference.kind));
+        const PicturePtr picture = context_.session.picture();
+        if (reference.kind == model::ElementKind::body) {
+            return context_.name_of(reference.body);
         }
-        return text;
+        const auto face = [](const std::string& name) {
+            return QString::fromStdString(model::describe_face(model::FaceName::parse(name)));
+        };
+        QString text = QString::fromStdString(to_string(reference.kind));
+        if (reference.kind == model::ElementKind::face && !reference.faces.empty()) {
+            text = face(reference.faces.front());
+        } else if (reference.kind == model::ElementKind::edge && reference.faces.size() == 2) {
+            text = tr("%1 and %2").arg(face(reference.faces[0]), face(reference.faces[1]));
+        }
+        const bool one = picture && picture->before.size() == 1 && picture->before.begin()->first == reference.body;
+        return one ? text : context_.name_of(reference.body) + ", " + text;
     }
 
     void offer(const model::Reference& reference, const QString& text) {

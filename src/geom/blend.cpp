@@ -1,6 +1,7 @@
 #include "geom/blend.h"
 
 #include "base/units.h"
+#include "geom/alteration.h"
 #include "geom/measure.h"
 
 #include <BRepAdaptor_Curve.hxx>
@@ -77,33 +78,6 @@ Finding failed(const std::string& what) {
                          "Choose another size, or fewer edges.");
 }
 
-// What became of the solid's faces, edges and vertices.
-template <class Maker> void take_over(Maker& maker, const TopoDS_Shape& solid, Blended& blended) {
-    TopTools_IndexedMapOfShape present;
-    TopExp::MapShapes(maker.Shape(), TopAbs_FACE, present);
-    for (const TopoDS_Shape& face : faces_of(solid)) {
-        const TopTools_ListOfShape& modified = maker.Modified(face);
-        for (const TopoDS_Shape& now : modified) {
-            if (present.Contains(now)) {
-                blended.origins.push_back({now, face});
-            }
-        }
-        if (modified.IsEmpty() && present.Contains(face)) {
-            blended.origins.push_back({face, face});
-        }
-    }
-    auto sources = edges_of(solid);
-    const auto vertices = vertices_of(solid);
-    sources.insert(sources.end(), vertices.begin(), vertices.end());
-    for (const TopoDS_Shape& source : sources) {
-        for (const TopoDS_Shape& face : maker.Generated(source)) {
-            if (face.ShapeType() == TopAbs_FACE && present.Contains(face)) {
-                blended.made.push_back({face, source});
-            }
-        }
-    }
-}
-
 bool is_within(const std::array<double, 6>& inner, const std::array<double, 6>& outer) {
     constexpr double slack = 1e-4; // mm; boxes of curved faces are as loose as that
     for (size_t i = 0; i < 3; ++i) {
@@ -116,17 +90,16 @@ bool is_within(const std::array<double, 6>& inner, const std::array<double, 6>& 
 
 // One solid of the body, and what is to happen there; true where it worked. `faulty` gets places.
 template <class Maker>
-bool apply(Maker& maker, const TopoDS_Shape& solid, Blended& blended, std::vector<TopoDS_Shape>& solids) {
+bool apply(Maker& maker, const TopoDS_Shape& solid, Altered& blended, std::vector<TopoDS_Shape>& solids) {
     maker.Build();
     if (!maker.IsDone()) {
         return false;
     }
-    const auto made = solids_of(maker.Shape());
-    if (made.empty() || !is_closed(maker.Shape()) || !is_valid(maker.Shape()) ||
-        !is_within(box_of(maker.Shape()), box_of(solid)) || volume_of(maker.Shape()) <= 0) {
+    if (!is_sound(maker.Shape()) || !is_within(box_of(maker.Shape()), box_of(solid))) {
         return false;
     }
     take_over(maker, solid, blended);
+    const auto made = solids_of(maker.Shape());
     solids.insert(solids.end(), made.begin(), made.end());
     return true;
 }
@@ -188,7 +161,7 @@ void set_width(BRepFilletAPI_MakeFillet& maker, int contour, const EdgeFaces& ma
 
 enum class Outcome { done, open_end, failed };
 
-Outcome round_solid(const TopoDS_Shape& solid, const std::vector<RoundedEdge>& edges, double scale, Blended& blended,
+Outcome round_solid(const TopoDS_Shape& solid, const std::vector<RoundedEdge>& edges, double scale, Altered& blended,
                     std::vector<TopoDS_Shape>& solids, Finding* finding) {
     EdgeFaces map;
     TopExp::MapShapesAndAncestors(solid, TopAbs_EDGE, TopAbs_FACE, map);
@@ -226,7 +199,7 @@ Outcome round_solid(const TopoDS_Shape& solid, const std::vector<RoundedEdge>& e
     }
 }
 
-Outcome bevel_solid(const TopoDS_Shape& solid, const std::vector<BevelledEdge>& edges, double scale, Blended& blended,
+Outcome bevel_solid(const TopoDS_Shape& solid, const std::vector<BevelledEdge>& edges, double scale, Altered& blended,
                     std::vector<TopoDS_Shape>& solids, Finding* finding) {
     try {
         BRepFilletAPI_MakeChamfer maker(solid);
@@ -258,7 +231,7 @@ Outcome bevel_solid(const TopoDS_Shape& solid, const std::vector<BevelledEdge>& 
 
 // Solid by solid; where one fails, by smaller sizes, to tell what would fit.
 template <class Wanted, class OneSolid>
-Result<Blended> blend(const TopoDS_Shape& body, const std::vector<Wanted>& edges, const std::string& what, double size,
+Result<Altered> blend(const TopoDS_Shape& body, const std::vector<Wanted>& edges, const std::string& what, double size,
                       OneSolid&& one_solid) {
     EdgeFaces map;
     TopExp::MapShapesAndAncestors(body, TopAbs_EDGE, TopAbs_FACE, map);
@@ -270,7 +243,7 @@ Result<Blended> blend(const TopoDS_Shape& body, const std::vector<Wanted>& edges
             return finding;
         }
     }
-    const auto attempt = [&](double scale, Blended& blended, Finding* finding) {
+    const auto attempt = [&](double scale, Altered& blended, Finding* finding) {
         std::vector<TopoDS_Shape> solids;
         for (const TopoDS_Shape& solid : solids_of(body)) {
             TopTools_IndexedMapOfShape own;
@@ -291,7 +264,7 @@ Result<Blended> blend(const TopoDS_Shape& body, const std::vector<Wanted>& edges
         blended.shape = gather(solids);
         return Outcome::done;
     };
-    Blended blended;
+    Altered blended;
     Finding finding = failed(what);
     const Outcome outcome = attempt(1, blended, &finding);
     if (outcome == Outcome::done) {
@@ -307,7 +280,7 @@ Result<Blended> blend(const TopoDS_Shape& body, const std::vector<Wanted>& edges
     double fails = 1;
     for (int i = 0; i < 12 && fails - fits > 0.005 * fails; ++i) {
         const double middle = (fits + fails) / 2;
-        Blended trial;
+        Altered trial;
         (attempt(middle, trial, nullptr) == Outcome::done ? fits : fails) = middle;
     }
     if (fits > 0) {
@@ -325,11 +298,11 @@ bool is_sharp(const TopoDS_Edge& edge, const std::vector<TopoDS_Face>& beside) {
     return turn_at(edge, beside, 0.5) > flat_angle || turn_at(edge, beside, 0.25) > flat_angle;
 }
 
-Result<Blended> round_edges(const TopoDS_Shape& body, const std::vector<RoundedEdge>& edges) {
+Result<Altered> round_edges(const TopoDS_Shape& body, const std::vector<RoundedEdge>& edges) {
     return blend(body, edges, "rounded", edges.empty() ? 0 : edges.front().size, round_solid);
 }
 
-Result<Blended> bevel_edges(const TopoDS_Shape& body, const std::vector<BevelledEdge>& edges) {
+Result<Altered> bevel_edges(const TopoDS_Shape& body, const std::vector<BevelledEdge>& edges) {
     return blend(body, edges, "bevelled", edges.empty() ? 0 : edges.front().distance, bevel_solid);
 }
 

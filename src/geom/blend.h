@@ -2,7 +2,7 @@
 #pragma once
 
 #include "base/finding.h"
-#include "geom/shape.h"
+#include "geom/altered.h"
 
 #include <TopoDS_Edge.hxx>
 
@@ -10,17 +10,6 @@
 #include <optional>
 
 namespace kervo::geom {
-
-/// A body some of whose edges gave way to faces.
-struct Blended {
-    TopoDS_Shape shape;
-    std::vector<FaceOrigin> origins; ///< of the body's faces that are still there
-    struct Made {
-        TopoDS_Shape face;
-        TopoDS_Shape source; ///< the edge or vertex of the body that it replaces
-    };
-    std::vector<Made> made;
-};
 
 /// How an edge is rounded. An edge brings those with it that continue it smoothly.
 struct RoundedEdge {
@@ -48,7 +37,7 @@ bool is_sharp(const TopoDS_Edge& edge, const std::vector<TopoDS_Face>& beside);
 /// and within the box of the body. Findings, with the places of the edges that failed: blend.failed (says the largest
 /// size that fits, where one smaller does), blend.smooth (an edge that is none), blend.open_end (a size that changes
 /// along a closed chain or from a vertex that is not its end).
-Result<Blended> round_edges(const TopoDS_Shape& body, const std::vector<RoundedEdge>& edges);
-Result<Blended> bevel_edges(const TopoDS_Shape& body, const std::vector<BevelledEdge>& edges);
+Result<Altered> round_edges(const TopoDS_Shape& body, const std::vector<RoundedEdge>& edges);
+Result<Altered> bevel_edges(const TopoDS_Shape& body, const std::vector<BevelledEdge>& edges);
 
 } // namespace kervo::geom

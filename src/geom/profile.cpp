@@ -1,8 +1,10 @@
 #include "geom/profile.h"
 
 #include "geom/measure.h"
+#include "geom/pick.h"
 #include "geom/walls.h"
 
+#include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
@@ -191,8 +193,21 @@ ShapeWithRoles make_revolution(const ProfileFace& profile, const gp_Ax1& axis, d
     BRepPrimAPI_MakeRevol maker = whole ? BRepPrimAPI_MakeRevol(base, axis, Standard_False)
                                         : BRepPrimAPI_MakeRevol(base, axis, sweep, Standard_False);
     ShapeWithRoles result{maker.Shape(), {}};
+    std::vector<TopoDS_Shape> flat = faces_of(result.shape);
+    std::erase_if(flat, [](const TopoDS_Shape& face) { return !plane_of(face); });
     for (const auto& [edge, curve] : profile.curve_of_edge) {
-        for (const TopoDS_Shape& side : maker.Generated(edge.Moved(place))) {
+        const TopoDS_Shape moved = edge.Moved(place);
+        TopTools_ListOfShape sides = maker.Generated(moved);
+        if (whole && sides.IsEmpty()) { // the kernel does not tell of flat rings and discs
+            const BRepAdaptor_Curve along(TopoDS::Edge(moved));
+            const gp_Pnt middle = along.Value((along.FirstParameter() + along.LastParameter()) / 2);
+            for (const TopoDS_Shape& face : flat) {
+                if (plane_of(face)->Distance(middle) < coincidence && distance_to(face, middle) < coincidence) {
+                    sides.Append(face);
+                }
+            }
+        }
+        for (const TopoDS_Shape& side : sides) {
             if (side.ShapeType() == TopAbs_FACE) { // an edge on the axis makes none
                 result.roles.push_back({side, "side/c" + curve});
             }

@@ -42,6 +42,9 @@ Json step_to_json(const Step& step, const StepReport& report) {
               {"seconds", report.seconds},
               {"findings", findings_to_json(report.findings)}};
     if (report.output) {
+        for (const auto& [name, value] : report.output->facts) {
+            json["facts"][name] = value;
+        }
         json["removed"] = report.output->removed;
         json["added"] = report.output->added;
         if (!report.output->pieces.empty()) {

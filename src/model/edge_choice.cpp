@@ -138,40 +138,8 @@ std::vector<EdgeChoice::OnBody> EdgeChoice::resolve(Answers& answers) const {
     return chosen;
 }
 
-BodyPtr name_blended(int step, const std::string& role, const Body& before, const geom::Blended& blended) {
-    const geom::Neighbours neighbours(before.shape);
-    FaceNames names = before.names;
-    auto origins = blended.origins;
-    for (const auto& made : blended.made) {
-        std::set<std::string> around;
-        for (const int face : neighbours.faces_at(made.source)) {
-            around.insert(before.names.Find(neighbours.faces()[static_cast<size_t>(face)]).origin);
-        }
-        std::string text =
-            std::to_string(step) + ":" + role + (made.source.ShapeType() == TopAbs_VERTEX ? "-corner" : "");
-        for (const std::string& origin : around) {
-            // What was itself made in place of an edge is a name of several.
-            const bool several = origin.find('&') != std::string::npos;
-            text += (&origin == &*around.begin() ? "/" : "&") + (several ? "(" + origin + ")" : origin);
-        }
-        if (!names.IsBound(made.face)) {
-            names.Bind(made.face, {text, {}, false});
-            origins.push_back({made.face, made.face});
-        }
-    }
-    for (const TopoDS_Shape& face : geom::faces_of(blended.shape)) {
-        const bool known = std::any_of(origins.begin(), origins.end(),
-                                       [&](const geom::FaceOrigin& origin) { return origin.result.IsSame(face); });
-        if (!known) { // the kernel did not say what it stands for; its neighbours tell it
-            names.Bind(face, {std::to_string(step) + ":" + role, {}, false});
-            origins.push_back({face, face});
-        }
-    }
-    return name_result(blended.shape, origins, names);
-}
-
 void blend_bodies(const std::vector<EdgeChoice::OnBody>& chosen, const std::string& role, const char* size,
-                  const std::function<Result<geom::Blended>(const EdgeChoice::OnBody&)>& blend,
+                  const std::function<Result<geom::Altered>(const EdgeChoice::OnBody&)>& blend,
                   const StepInputs& inputs, StepOutput& output, Answers& answers) {
     if (!answers.ok()) {
         return;
@@ -182,10 +150,8 @@ void blend_bodies(const std::vector<EdgeChoice::OnBody>& chosen, const std::stri
             answers.report(size, blended.finding());
             continue;
         }
-        const BodyPtr after = name_blended(inputs.step, role, *on.body, *blended);
-        const double difference = volume_of(*after) - volume_of(*on.body);
-        (difference < 0 ? output.removed : output.added) += std::fabs(difference);
-        output.bodies[on.id] = after;
+        output.bodies[on.id] = name_altered(inputs.step, role, *on.body, *blended);
+        output.count_change(*on.body, *output.bodies[on.id]);
     }
     if (!answers.ok()) {
         output.bodies.clear();

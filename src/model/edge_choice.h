@@ -1,7 +1,8 @@
-// Which edges of bodies are worked on, and how what takes their place is called: shared by rounds and bevels.
+// Which edges of bodies are worked on, shared by rounds and bevels.
 #pragma once
 
 #include "geom/blend.h"
+#include "model/altering.h"
 #include "model/step_context.h"
 
 namespace kervo::model {
@@ -54,12 +55,9 @@ struct EdgeChoice {
     friend bool operator==(const EdgeChoice&, const EdgeChoice&) = default;
 };
 
-/// The body with some edges replaced by faces. Those are called after what they replace: "70:round/10:top&10:left".
-BodyPtr name_blended(int step, const std::string& role, const Body& before, const geom::Blended& blended);
-
 /// Blends each body by `blend`, and hands the results back; findings go to the field `size`.
 void blend_bodies(const std::vector<EdgeChoice::OnBody>& chosen, const std::string& role, const char* size,
-                  const std::function<Result<geom::Blended>(const EdgeChoice::OnBody&)>& blend,
+                  const std::function<Result<geom::Altered>(const EdgeChoice::OnBody&)>& blend,
                   const StepInputs& inputs, StepOutput& output, Answers& answers);
 
 } // namespace kervo::model

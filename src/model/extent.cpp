@@ -10,6 +10,7 @@
 #include <cmath>
 #include <limits>
 #include <set>
+#include <tuple>
 
 namespace kervo::model {
 
@@ -125,7 +126,7 @@ public:
                                                       "Type 1 for this wall only."));
             }
         }
-        measure_reach();
+        std::tie(lowest_, highest_) = heights_over(sketch.frame, bodies);
     }
 
     std::optional<SweptRegion> solid_over(const sketch::Region& region) {
@@ -194,19 +195,6 @@ private:
         }
         plane->Translate(normal() * offset);
         return plane;
-    }
-
-    // Heights of all that the sweep could meet, and how far aside it lies: enough to be beyond everything.
-    void measure_reach() {
-        for (const BodyPtr& body : bodies_) {
-            const auto box = box_of(*body);
-            for (int corner = 0; corner < 8; ++corner) {
-                const gp_Pnt p((corner & 1) != 0 ? box[3] : box[0], (corner & 2) != 0 ? box[4] : box[1],
-                               (corner & 4) != 0 ? box[5] : box[2]);
-                lowest_ = std::min(lowest_, height_of(p) - 1);
-                highest_ = std::max(highest_, height_of(p) + 1);
-            }
-        }
     }
 
     [[nodiscard]] End end_at(const gp_Pln& plane, const gp_Pnt& base) const {
@@ -397,6 +385,21 @@ const geom::ShapeWithRoles& SweptRegion::solid() const {
                                                              : geom::make_prism(frame, loops, low.height, high.height));
     }
     return *solid_;
+}
+
+std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies) {
+    std::pair<double, double> heights{-1, 1};
+    for (const BodyPtr& body : bodies) {
+        const auto box = box_of(*body);
+        for (int corner = 0; corner < 8; ++corner) {
+            const gp_Pnt p((corner & 1) != 0 ? box[3] : box[0], (corner & 2) != 0 ? box[4] : box[1],
+                           (corner & 4) != 0 ? box[5] : box[2]);
+            const double height = gp_Vec(frame.Location(), p).Dot(gp_Vec(frame.Direction()));
+            heights.first = std::min(heights.first, height - 1);
+            heights.second = std::max(heights.second, height + 1);
+        }
+    }
+    return heights;
 }
 
 std::vector<SweptRegion> sweep_regions(const Extent& extent, const SketchResult& sketch,

@@ -119,6 +119,9 @@ private:
 std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, const RegionReferences& references,
                                                   Answers& answers, StepOutput& output);
 
+/// Heights over the frame between which all of the bodies lie, with a millimetre to spare: (lowest, highest).
+std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies);
+
 /// Sweeps each region over the extent. `bodies` are what "everything" and "the next face" refer to. The depth by number
 /// is handed back in `output` as a dimension of the first region.
 std::vector<SweptRegion> sweep_regions(const Extent& extent, const SketchResult& sketch,

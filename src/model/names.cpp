@@ -483,10 +483,19 @@ std::string describe_face(const FaceName& name) {
         {"side", "side"},        {"start", "start face"},  {"end", "end face"}};
     const auto known = words.find(role);
     std::string text = known != words.end() ? known->second : role;
-    if (role.rfind("side/c", 0) == 0) {
+    if (role.rfind("side/cp", 0) == 0) {
+        const size_t dot = role.find('.');
+        text = "hole " + role.substr(7, dot - 7) + (dot == std::string::npos ? "" : ", " + role.substr(dot + 1));
+    } else if (role.rfind("side/c", 0) == 0) {
         text = "side from curve " + role.substr(6);
     } else if (role.rfind("curve/c", 0) == 0) {
         text = "curve " + role.substr(7);
+    } else if (role.rfind("round-corner", 0) == 0 || role.rfind("bevel-corner", 0) == 0) {
+        text = role.substr(0, 5) + " at a corner";
+    } else if (role.rfind("round", 0) == 0 || role.rfind("bevel", 0) == 0) {
+        text = role.substr(0, 5);
+    } else if (role.rfind("inner", 0) == 0) {
+        text = "inner face";
     } else if (role.rfind("face", 0) == 0) {
         text = "face " + role.substr(4);
     }

@@ -1,6 +1,7 @@
 #include "model/step_context.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace kervo::model {
 
@@ -11,6 +12,11 @@ Finding nothing_picked() {
 }
 
 } // namespace
+
+void StepOutput::count_change(const Body& before, const Body& after) {
+    const double change = volume_of(after) - volume_of(before);
+    (change < 0 ? removed : added) += std::fabs(change);
+}
 
 void Answers::report(const char* field, Finding finding) {
     finding.field = field;

@@ -88,9 +88,13 @@ struct StepOutput {
     double added = 0;                         ///< mm^3
     double imbalance = 0;                     ///< largest relative imbalance of its cuts
     std::map<std::string, Quantity> measured; ///< values of parameters, by name
+    std::map<std::string, std::string> facts; ///< for reports: what else there is to tell, as "thread": "M6"
     std::vector<Learned> learned;
     std::optional<RegionReferences> named_regions; ///< the field "regions", where some were made by hand
     Findings findings;
+
+    /// Books the difference of the volumes as removed or added.
+    void count_change(const Body& before, const Body& after);
 };
 
 /// Helps a step's evaluation to read its answers: every problem becomes a finding on the right field.

@@ -3,7 +3,10 @@
 
 #include "model/steps/bevel_edges/bevel_edges.h"
 #include "model/steps/curves/curves.h"
+#include "model/steps/draft_faces/draft_faces.h"
 #include "model/steps/extrude/extrude.h"
+#include "model/steps/holes/holes.h"
+#include "model/steps/hollow/hollow.h"
 #include "model/steps/import/import.h"
 #include "model/steps/measure/measure.h"
 #include "model/steps/revolve/revolve.h"
@@ -15,8 +18,8 @@
 
 namespace kervo::model {
 
-using StepDefinition =
-    std::variant<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges, BevelEdges>;
+using StepDefinition = std::variant<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges,
+                                    BevelEdges, Holes, Hollow, DraftFaces>;
 
 /// What is known of a kind without having a step of it.
 struct StepKind {

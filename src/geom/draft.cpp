@@ -1,0 +1,69 @@
+#include "geom/draft.h"
+
+#include "geom/alteration.h"
+
+#include <BRepOffsetAPI_DraftAngle.hxx>
+#include <Standard_Failure.hxx>
+
+#include <algorithm>
+
+namespace kervo::geom {
+
+namespace {
+
+Finding at_face(const char* code, const char* cause, const char* mend, const TopoDS_Shape& face) {
+    Finding finding = error_finding(code, cause, mend);
+    const gp_Pnt p = center_of(face);
+    finding.places.push_back({p.X(), p.Y(), p.Z()});
+    return finding;
+}
+
+} // namespace
+
+Result<Altered> draft_faces(const TopoDS_Shape& body, const std::vector<TopoDS_Face>& faces, const gp_Pln& neutral,
+                            double angle) {
+    Altered altered;
+    std::vector<TopoDS_Shape> solids;
+    for (const TopoDS_Shape& solid : solids_of(body)) {
+        const auto own = faces_of(solid);
+        std::vector<TopoDS_Face> here;
+        std::copy_if(faces.begin(), faces.end(), std::back_inserter(here), [&](const TopoDS_Face& face) {
+            return std::any_of(own.begin(), own.end(), [&](const TopoDS_Shape& f) { return f.IsSame(face); });
+        });
+        if (here.empty()) {
+            solids.push_back(solid);
+            for (const TopoDS_Shape& face : own) {
+                altered.origins.push_back({face, face});
+            }
+            continue;
+        }
+        try {
+            BRepOffsetAPI_DraftAngle maker(solid);
+            for (const TopoDS_Face& face : here) {
+                maker.Add(face, neutral.Axis().Direction(), angle, neutral);
+                if (!maker.AddDone()) {
+                    return at_face("draft.face", "This face cannot lean about that plane.",
+                                   "Pick flat, cylindrical or conical faces that stand on the neutral plane.", face);
+                }
+            }
+            maker.Build();
+            if (!maker.IsDone() || !is_sound(maker.Shape())) {
+                return at_face("draft.failed", "These faces cannot lean so far.",
+                               "Choose a smaller angle, or let their neighbours lean as well.", here.front());
+            }
+            // The kernel rebuilds the solid face by face, in their order; its own history forgets wires that it mended.
+            const auto now = faces_of(maker.Shape());
+            for (size_t i = 0; now.size() == own.size() && i < own.size(); ++i) {
+                altered.origins.push_back({now[i], own[i]});
+            }
+            solids.push_back(maker.Shape());
+        } catch (const Standard_Failure&) {
+            return at_face("draft.failed", "These faces cannot lean so far.",
+                           "Choose a smaller angle, or let their neighbours lean as well.", here.front());
+        }
+    }
+    altered.shape = gather(solids);
+    return altered;
+}
+
+} // namespace kervo::geom

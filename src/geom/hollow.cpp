@@ -1,0 +1,153 @@
+#include "geom/hollow.h"
+
+#include "base/units.h"
+#include "geom/alteration.h"
+#include "geom/by_shape.h"
+#include "geom/profile.h"
+#include "geom/unite.h"
+
+#include <BRepBuilderAPI_MakeSolid.hxx>
+#include <BRepClass3d_SolidClassifier.hxx>
+#include <BRepOffset_MakeOffset.hxx>
+#include <BRepPrimAPI_MakePrism.hxx>
+#include <Standard_Failure.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Shell.hxx>
+
+#include <algorithm>
+
+namespace kervo::geom {
+
+namespace {
+
+constexpr double offset_tolerance = 1e-5; // mm
+constexpr double overshoot = 1;           // mm, of openings beyond their faces
+
+// The offset of all faces inwards, as a solid; nothing where the kernel makes none, or nonsense.
+std::optional<Core> inset(const TopoDS_Shape& solid, double thickness, const std::vector<WallThickness>& own,
+                          double scale, GeomAbs_JoinType join) {
+    try {
+        BRepOffset_MakeOffset maker;
+        maker.Initialize(solid, -thickness * scale, offset_tolerance, BRepOffset_Skin, Standard_False, Standard_False,
+                         join);
+        for (const WallThickness& wall : own) {
+            maker.SetOffsetOnFace(wall.face, -wall.thickness * scale);
+        }
+        maker.MakeOffsetShape();
+        if (!maker.IsDone() || maker.Shape().IsNull()) {
+            return std::nullopt;
+        }
+        Core core;
+        core.shape = maker.Shape();
+        if (core.shape.ShapeType() == TopAbs_SHELL) {
+            core.shape = BRepBuilderAPI_MakeSolid(TopoDS::Shell(core.shape)).Solid();
+        }
+        if (!is_sound(core.shape) || volume_of(core.shape) >= volume_of(solid)) {
+            return std::nullopt;
+        }
+        // Walls that are thicker than the body turn inside out and lie anywhere.
+        BRepClass3d_SolidClassifier within(solid);
+        for (const TopoDS_Shape& vertex : vertices_of(core.shape)) {
+            within.Perform(BRep_Tool::Pnt(TopoDS::Vertex(vertex)), offset_tolerance);
+            if (within.State() != TopAbs_IN) {
+                return std::nullopt;
+            }
+        }
+        auto sources = faces_of(solid);
+        const auto edges = edges_of(solid);
+        sources.insert(sources.end(), edges.begin(), edges.end());
+        for (const TopoDS_Shape& source : sources) {
+            for (const TopoDS_Shape& face : maker.Generated(source)) {
+                if (face.ShapeType() == TopAbs_FACE) {
+                    core.made.push_back({face, source});
+                }
+            }
+        }
+        return core;
+    } catch (const Standard_Failure&) {
+        return std::nullopt;
+    }
+}
+
+std::optional<Core> inset(const TopoDS_Shape& solid, double thickness, const std::vector<WallThickness>& own,
+                          double scale) {
+    auto sharp = inset(solid, thickness, own, scale, GeomAbs_Intersection);
+    return sharp ? sharp : inset(solid, thickness, own, scale, GeomAbs_Arc);
+}
+
+} // namespace
+
+Result<Core> core_of(const TopoDS_Shape& solid, double thickness, const std::vector<WallThickness>& own,
+                     const std::vector<TopoDS_Face>& open, Progress& progress) {
+    for (const TopoDS_Face& face : open) {
+        if (!plane_of(face)) {
+            Finding finding =
+                error_finding("hollow.curved_opening", "This face is curved; only flat faces can be left open.",
+                              "Take it off the list, and cut the opening by a step of its own.");
+            const gp_Pnt p = center_of(face);
+            finding.places.push_back({p.X(), p.Y(), p.Z()});
+            return finding;
+        }
+    }
+    auto core = inset(solid, thickness, own, 1);
+    if (!core) {
+        double fits = 0;
+        double fails = 1;
+        for (int i = 0; i < 10 && !progress.cancelled(); ++i) {
+            const double middle = (fits + fails) / 2;
+            (inset(solid, thickness, own, middle) ? fits : fails) = middle;
+        }
+        if (fits <= 0) {
+            return error_finding("hollow.failed", "No walls of this thickness can be made along these faces.",
+                                 "Choose another thickness, or round and bevel the edges after it is hollow.");
+        }
+        return error_finding("hollow.too_thick",
+                             "Walls so thick do not fit; about " + format_quantity(fits * thickness, "mm", 2) +
+                                 " mm do.",
+                             "Choose thinner walls.");
+    }
+    std::vector<TopoDS_Shape> parts{core->shape};
+    std::vector<Core::Made> known = core->made;
+    for (const TopoDS_Face& face : open) {
+        const gp_Pln plane = *plane_of(face);
+        const gp_Vec out(plane.Axis().Direction());
+        for (const Core::Made& made : core->made) {
+            if (!made.source.IsSame(face)) {
+                continue;
+            }
+            const double depth = plane.Distance(center_of(made.face));
+            BRepPrimAPI_MakePrism prism(made.face, out * (depth + overshoot));
+            parts.push_back(prism.Shape());
+            for (const TopoDS_Shape& side : faces_of(prism.Shape())) {
+                if (!side.IsSame(made.face)) {
+                    known.push_back({side, {}});
+                }
+            }
+        }
+    }
+    const auto united = unite(parts, {}, progress);
+    if (!united) {
+        return united.finding();
+    }
+    ByShape<TopoDS_Shape> source_of;
+    for (const Core::Made& made : known) {
+        source_of.Bind(made.face, made.source);
+    }
+    core->shape = united->shape;
+    core->made.clear();
+    ByShape<TopoDS_Shape> told;
+    for (const FaceOrigin& origin : united->origins) { // of several, what runs along the body says more
+        if (const auto* source = source_of.Seek(origin.source);
+            source != nullptr && (!told.IsBound(origin.result) || told.Find(origin.result).IsNull())) {
+            told.Bind(origin.result, *source);
+        }
+    }
+    for (const TopoDS_Shape& face : faces_of(core->shape)) {
+        if (const auto* source = told.Seek(face)) {
+            core->made.push_back({face, *source});
+        }
+    }
+    return *core;
+}
+
+} // namespace kervo::geom

@@ -1,0 +1,51 @@
+#include "model/altering.h"
+
+#include "geom/by_shape.h"
+
+namespace kervo::model {
+
+std::string name_after(int step, const std::string& role, const Body& body, const geom::Neighbours& neighbours,
+                       const TopoDS_Shape& source) {
+    std::set<std::string> around;
+    if (source.ShapeType() == TopAbs_FACE) {
+        around.insert(body.names.Find(source).origin);
+    } else {
+        for (const int face : neighbours.faces_at(source)) {
+            around.insert(body.names.Find(neighbours.faces()[static_cast<size_t>(face)]).origin);
+        }
+    }
+    std::string text = std::to_string(step) + ":" + role;
+    for (const std::string& origin : around) {
+        // What was itself made of several is put in brackets.
+        const bool several = origin.find('&') != std::string::npos;
+        text += (&origin == &*around.begin() ? "/" : "&") + (several ? "(" + origin + ")" : origin);
+    }
+    return text;
+}
+
+BodyPtr name_altered(int step, const std::string& role, const Body& before, const geom::Altered& altered) {
+    const geom::Neighbours neighbours(before.shape);
+    FaceNames names = before.names;
+    auto origins = altered.origins;
+    geom::ByShape<bool> known;
+    for (const geom::FaceOrigin& origin : origins) {
+        known.Bind(origin.result, true);
+    }
+    const auto add = [&](const TopoDS_Shape& face, const std::string& name) {
+        if (!known.IsBound(face)) {
+            known.Bind(face, true);
+            names.Bind(face, {name, {}, false});
+            origins.push_back({face, face});
+        }
+    };
+    for (const auto& made : altered.made) {
+        const bool corner = made.source.ShapeType() == TopAbs_VERTEX;
+        add(made.face, name_after(step, corner ? role + "-corner" : role, before, neighbours, made.source));
+    }
+    for (const TopoDS_Shape& face : geom::faces_of(altered.shape)) {
+        add(face, std::to_string(step) + ":" + role); // the kernel did not say from what; its neighbours tell it
+    }
+    return name_result(altered.shape, origins, names);
+}
+
+} // namespace kervo::model

@@ -1,0 +1,18 @@
+// How faces are called that take the place of elements of a body, or run along them.
+#pragma once
+
+#include "geom/altered.h"
+#include "geom/pick.h"
+#include "model/names.h"
+
+namespace kervo::model {
+
+/// "70:round/10:left&10:top": what step 70 made of the edge between these faces.
+std::string name_after(int step, const std::string& role, const Body& body, const geom::Neighbours& neighbours,
+                       const TopoDS_Shape& source);
+
+/// The altered body: its faces keep their names; new ones are called after what they were made from, those at vertices
+/// with "-corner" behind the role.
+BodyPtr name_altered(int step, const std::string& role, const Body& before, const geom::Altered& altered);
+
+} // namespace kervo::model

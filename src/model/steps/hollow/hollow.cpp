@@ -1,0 +1,70 @@
+#include "model/steps/hollow/hollow.h"
+
+#include "geom/hollow.h"
+#include "model/altering.h"
+
+#include <TopoDS.hxx>
+
+#include <algorithm>
+
+namespace kervo::model {
+
+namespace {
+
+// The faces that are picked, of this body alone.
+std::vector<TopoDS_Face> faces_on(const BodyId& id, const char* field, const References& references, Answers& answers) {
+    std::vector<TopoDS_Face> faces;
+    for (const auto& [body, face] : references.empty() ? Answers::Elements{} : answers.elements(field, references)) {
+        if (body != id) {
+            answers.report(field, error_finding("hollow.other_body", "This face is on another body.",
+                                                "Pick faces of the body that becomes hollow."));
+        } else {
+            faces.push_back(TopoDS::Face(face));
+        }
+    }
+    return faces;
+}
+
+} // namespace
+
+StepOutput Hollow::evaluate(const StepInputs& inputs) const {
+    StepOutput output;
+    Answers answers(inputs, output);
+    const BodyPtr body = answers.picked_body("workpiece", workpiece);
+    if (!body) {
+        return output;
+    }
+    const BodyId& id = workpiece.front().body;
+    const auto opened = faces_on(id, "open", open, answers);
+    const double wall = answers.positive("thickness", thickness);
+    std::vector<geom::WallThickness> own;
+    for (const TopoDS_Face& face : faces_on(id, "thick_faces", thick_faces, answers)) {
+        own.push_back({face, answers.positive("other_thickness", other_thickness)});
+    }
+    if (answers.ok() && geom::solids_of(body->shape).size() != 1) {
+        answers.report("workpiece", error_finding("hollow.one_solid", "This body is not one solid.",
+                                                  "Pick a body of one solid lump."));
+    }
+    if (!answers.ok()) {
+        return output;
+    }
+    const auto core = geom::core_of(geom::solids_of(body->shape).front(), wall, own, opened, *inputs.progress);
+    if (!core) {
+        answers.report("thickness", core.finding());
+        return output;
+    }
+    const geom::Neighbours neighbours(body->shape);
+    const std::string prefix = std::to_string(inputs.step) + ":";
+    geom::ShapeWithRoles cutter{core->shape, {}};
+    for (const auto& made : core->made) {
+        std::string role = "opening";
+        if (!made.source.IsNull()) {
+            role = name_after(inputs.step, "inner", *body, neighbours, made.source).substr(prefix.size());
+        }
+        cutter.roles.push_back({made.face, role});
+    }
+    cut_bodies({body}, {SweptRegion("core", std::move(cutter))}, verdicts, Keeps::outside, inputs, output, answers);
+    return output;
+}
+
+} // namespace kervo::model
