@@ -89,7 +89,11 @@ public:
 private:
     bool show_value(const QString& text) {
         const auto parameters = context_.session.parameters();
-        const auto number = evaluate_as(formula_in(text.toStdString()), parameters.values, info_.dimension);
+        ParameterValues values = parameters.values;
+        for (const auto& [name, dimension] : info_.own_names) { // any value: what matters is that it makes sense
+            values[name] = {1, dimension};
+        }
+        const auto number = evaluate_as(formula_in(text.toStdString()), values, info_.dimension);
         value_->setText(number ? QString::fromStdString(
                                      format_quantity(*number, info_.dimension == angle_dimension ? "deg" : "mm", 3)) +
                                      (info_.dimension == angle_dimension ? QString::fromUtf8("\u00b0") : QString())
@@ -131,10 +135,11 @@ private:
     QComboBox* box_;
 };
 
-class SketchLinkEditor : public FieldEditor {
+// A step before this one.
+class StepLinkEditor : public FieldEditor {
 public:
-    SketchLinkEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
-        : FieldEditor(info, context, parent) {
+    StepLinkEditor(const model::FieldInfo& info, bool sketches, const CardContext& context, QWidget* parent)
+        : FieldEditor(info, context, parent), sketches_(sketches) {
         auto* row = row_of(this);
         row->addWidget(label_for(info_, this));
         box_ = box_for(info_, this);
@@ -142,20 +147,26 @@ public:
             if (step->id == context_.step) {
                 break;
             }
-            if (std::holds_alternative<model::SketchStep>(step->definition)) {
+            if (sketches_ ? std::holds_alternative<model::SketchStep>(step->definition)
+                          : model::sweeps(step->definition)) {
                 box_->addItem(QString("%1  %2").arg(step->number).arg(QString::fromStdString(step->name)), step->id);
             }
         }
-        box_->setPlaceholderText(tr("draw a sketch first"));
+        box_->setPlaceholderText(sketches_ ? tr("draw a sketch first") : tr("cut or sweep something first"));
         row->addWidget(box_, 1);
-        connect(box_, &QComboBox::activated, this, [this] { set(model::SketchLink{box_->currentData().toInt()}); });
+        connect(box_, &QComboBox::activated, this, [this] {
+            const int step = box_->currentData().toInt();
+            set(sketches_ ? model::FieldValue(model::SketchLink{step}) : model::FieldValue(model::SweepLink{step}));
+        });
     }
 
     void refresh(const model::FieldValue& value) override {
-        box_->setCurrentIndex(box_->findData(std::get<model::SketchLink>(value).step));
+        box_->setCurrentIndex(box_->findData(sketches_ ? std::get<model::SketchLink>(value).step
+                                                       : std::get<model::SweepLink>(value).step));
     }
 
 private:
+    bool sketches_; // or else steps that sweep something
     QComboBox* box_;
 };
 
@@ -328,7 +339,10 @@ FieldEditor* make_editor(const model::Field& field, const CardContext& context, 
         return new ChoiceEditor(field.info, context, parent);
     }
     if (std::holds_alternative<model::SketchLink>(field.value)) {
-        return new SketchLinkEditor(field.info, context, parent);
+        return new StepLinkEditor(field.info, true, context, parent);
+    }
+    if (std::holds_alternative<model::SweepLink>(field.value)) {
+        return new StepLinkEditor(field.info, false, context, parent);
     }
     if (std::holds_alternative<model::ParameterName>(field.value)) {
         return new ParameterNameEditor(field.info, context, parent);

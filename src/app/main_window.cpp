@@ -305,6 +305,24 @@ void MainWindow::start_step(model::StepDefinition definition, const QString& nam
     }
 }
 
+// Of the last step that sweeps something, for the same bodies.
+void MainWindow::start_repeat() {
+    model::StepDefinition repeat = model::Repeat();
+    for (const auto& step : session_.document().steps) {
+        if (!model::sweeps(step->definition)) {
+            continue;
+        }
+        model::set_field(repeat, "of", model::SweepLink{step->id});
+        model::set_field(repeat, "result", model::Choice{"cut"}); // where the step does not ask
+        for (const model::Field& field : model::fields_of(step->definition)) {
+            if (field.info.key == "result" || field.info.key == "workpieces" || field.info.key == "unite_with") {
+                model::set_field(repeat, field.info.key, field.value);
+            }
+        }
+    }
+    start_step(std::move(repeat), tr("Repeat"));
+}
+
 // What is selected answers the first question for several elements; the next clicks go there too.
 std::optional<PickTarget> MainWindow::take_selection(model::StepDefinition& definition) const {
     for (const model::Field& field : model::fields_of(definition, true)) {

@@ -50,6 +50,7 @@ private:
     void start_step(model::StepDefinition definition, const QString& name);
     std::optional<PickTarget> take_selection(model::StepDefinition& definition) const;
     void start_sketch();
+    void start_repeat();
     bool keep_changes();
     [[nodiscard]] std::string preview();
 

@@ -21,6 +21,9 @@ Json value_to_json(const Choice& value) {
 Json value_to_json(const SketchLink& value) {
     return value.step;
 }
+Json value_to_json(const SweepLink& value) {
+    return value.step;
+}
 Json value_to_json(const ParameterName& value) {
     return value.text;
 }
@@ -92,6 +95,9 @@ void value_from_json(const Json& json, Choice& value) {
     value.value = json.get<std::string>();
 }
 void value_from_json(const Json& json, SketchLink& value) {
+    value.step = json.get<int>();
+}
+void value_from_json(const Json& json, SweepLink& value) {
     value.step = json.get<int>();
 }
 void value_from_json(const Json& json, ParameterName& value) {

@@ -120,6 +120,7 @@ Json schema_of(const FieldInfo& info, const FieldValue& value) {
         break;
     }
     case 2:
+    case 9:
         schema = whole();
         break;
     case 3:

@@ -331,6 +331,7 @@ void cut_bodies(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegio
                 const VerdictRules& verdicts, Keeps keeps, const StepInputs& inputs, StepOutput& output,
                 Answers& answers) {
     if (answers.ok()) {
+        output.swept = std::make_shared<SweptRegions>(cutters);
         Cut(inputs, Cutters(inputs.step, cutters), output, answers).cut(bodies, verdicts, keeps);
     }
     if (!answers.ok()) {
@@ -356,6 +357,7 @@ void add_bodies(const std::vector<SweptRegion>& made, const References* unite_wi
     if (!answers.ok() || made.empty()) {
         return;
     }
+    output.swept = std::make_shared<SweptRegions>(made);
     std::vector<BodyPtr> parts;
     if (target) {
         parts.push_back(target);

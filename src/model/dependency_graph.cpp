@@ -79,9 +79,11 @@ private:
         for (const std::string& name : reads.measures) {
             tie(node, parameter_node(name));
         }
-        for (const int sketch : reads.sketches) {
-            if (earlier.contains(sketch)) {
-                tie(step_nodes_.at(sketch), node);
+        for (const auto* steps : {&reads.sketches, &reads.sweeps}) {
+            for (const int source : *steps) {
+                if (earlier.contains(source)) {
+                    tie(step_nodes_.at(source), node);
+                }
             }
         }
         for (const BodyId& body : reads.reads) {

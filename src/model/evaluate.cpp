@@ -153,10 +153,9 @@ private:
                         source_of_[{task.step->id, body}] = source;
                     }
                 }
-                for (const int sketch : task.reads.sketches) {
-                    if (earlier.contains(sketch)) {
-                        task.after.insert(sketch);
-                    }
+                for (const auto* steps : {&task.reads.sketches, &task.reads.sweeps}) {
+                    std::set_intersection(steps->begin(), steps->end(), earlier.begin(), earlier.end(),
+                                          std::inserter(task.after, task.after.end()));
                 }
                 for (const BodyId& body : task.reads.writes) {
                     last_writer[body] = task.step->id;
@@ -309,15 +308,24 @@ private:
             }
             note(found);
         }
+        const auto output_of = [&](int step) { // null where it has none that is sound
+            const auto at = by_id_.find(step);
+            const bool sound = task.after.contains(step) && at->second->report.state != StepState::failed;
+            return sound ? at->second->report.output : nullptr;
+        };
         for (const int sketch : task.reads.sketches) {
-            const auto at = by_id_.find(sketch);
-            const bool sound = task.after.contains(sketch) && at->second->report.output &&
-                               at->second->report.state != StepState::failed;
-            SketchResultPtr found = sound ? at->second->report.output->sketch : nullptr;
-            if (found) {
-                inputs.sketches[sketch] = found;
+            const auto output = output_of(sketch);
+            if (output && output->sketch) {
+                inputs.sketches[sketch] = output->sketch;
             }
-            note(found);
+            note(output ? output->sketch : nullptr);
+        }
+        for (const int sweep : task.reads.sweeps) {
+            const auto output = output_of(sweep);
+            if (output && output->swept) {
+                inputs.sweeps[sweep] = output->swept;
+            }
+            note(output ? output->swept : nullptr);
         }
         for (const std::string& name : task.reads.assets) {
             const auto at = document_.assets.find(name);
@@ -464,6 +472,10 @@ private:
 
     void name_body(Evaluation& evaluation, const Birth& birth, const Step& step) const {
         BodyTraits traits{birth.name.empty() ? step.name : birth.name, birth.color, false};
+        if (const auto like = evaluation.traits.find(birth.like); like != evaluation.traits.end()) {
+            traits.name = like->second.name + " " + birth.name;
+            traits.color = like->second.color;
+        }
         if (const auto look = document_.appearance.find(birth.id); look != document_.appearance.end()) {
             traits.name = look->second.name.empty() ? traits.name : look->second.name;
             traits.color = look->second.color.empty() ? traits.color : look->second.color;
@@ -529,6 +541,8 @@ StepInputs inputs_before(const Document& document, const Evaluation& evaluation,
         const bool sound = evaluation.steps[i].state != StepState::failed;
         if (const auto& output = evaluation.steps[i].output; sound && output && output->sketch) {
             inputs.sketches[evaluation.steps[i].id] = output->sketch;
+        } else if (sound && output && output->swept) {
+            inputs.sweeps[evaluation.steps[i].id] = output->swept;
         }
     }
     for (const auto& [name, asset] : document.assets) {

@@ -345,10 +345,7 @@ private:
             }
             solid = *trimmed;
         }
-        SweptRegion swept(region_key(region), std::move(solid));
-        swept.straight = std::move(straight);
-        swept.down = up < 0;
-        return swept;
+        return SweptRegion(region_key(region), std::move(straight), up < 0, std::move(solid));
     }
 
     [[nodiscard]] std::optional<geom::Level> level_at(const End& end) const {
@@ -377,15 +374,6 @@ private:
 };
 
 } // namespace
-
-const geom::ShapeWithRoles& SweptRegion::solid() const {
-    if (!solid_) {
-        const auto& [frame, loops, low, high] = *straight;
-        solid_ = std::make_shared<geom::ShapeWithRoles>(down ? geom::make_prism(frame, loops, high.height, low.height)
-                                                             : geom::make_prism(frame, loops, low.height, high.height));
-    }
-    return *solid_;
-}
 
 std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies) {
     std::pair<double, double> heights{-1, 1};

@@ -1,7 +1,6 @@
 // How far a profile is swept.
 #pragma once
 
-#include "geom/straight_cut.h"
 #include "model/step_context.h"
 
 #include <algorithm>
@@ -93,25 +92,6 @@ struct Extent {
     }
 
     friend bool operator==(const Extent&, const Extent&) = default;
-};
-
-/// A region swept to a solid, which is built when it is first asked for: a straight cut does without. Not to be shared
-/// between threads.
-class SweptRegion {
-public:
-    SweptRegion(std::string region, geom::ShapeWithRoles solid)
-        : key(std::move(region)), solid_(std::make_shared<geom::ShapeWithRoles>(std::move(solid))) {}
-    SweptRegion(std::string region, geom::StraightCutter cutter, bool turned_over)
-        : key(std::move(region)), straight(std::move(cutter)), down(turned_over) {}
-
-    std::string key;                              ///< of the region
-    std::optional<geom::StraightCutter> straight; ///< where it is a prism
-    bool down = false;                            ///< it starts at its high end
-
-    [[nodiscard]] const geom::ShapeWithRoles& solid() const;
-
-private:
-    mutable std::shared_ptr<const geom::ShapeWithRoles> solid_;
 };
 
 /// The regions that the references choose, found again in the sketch; findings on the field "regions". References made

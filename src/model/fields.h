@@ -13,6 +13,7 @@
 #include "model/references.h"
 #include "sketch/arrangement.h"
 
+#include <map>
 #include <set>
 #include <string>
 #include <utility>
@@ -35,6 +36,11 @@ struct SketchLink {
     int step = 0;
     friend bool operator==(const SketchLink&, const SketchLink&) = default;
 };
+/// A step that sweeps something, by id; 0: none chosen yet.
+struct SweepLink {
+    int step = 0;
+    friend bool operator==(const SweepLink&, const SweepLink&) = default;
+};
 /// A file kept in the document, by name.
 struct AssetLink {
     std::string name;
@@ -52,7 +58,7 @@ using RegionReferences = std::vector<sketch::RegionReference>;
 using VerdictRules = std::vector<VerdictRule>;
 
 using FieldValue = std::variant<Expression, Choice, SketchLink, AssetLink, References, RegionReferences, VerdictRules,
-                                sketch::Sketch, ParameterName>;
+                                sketch::Sketch, ParameterName, SweepLink>;
 
 struct FieldOption {
     std::string value;
@@ -75,7 +81,8 @@ struct FieldInfo {
         std::string choice;
         std::vector<std::string> values;
     };
-    std::vector<Condition> asked_when; ///< all must hold
+    std::vector<Condition> asked_when;          ///< all must hold
+    std::map<std::string, Dimension> own_names; ///< of expressions: what they may read besides parameters
 
     FieldInfo(std::string field_key, std::string field_label, Question asked, std::string field_help)
         : key(std::move(field_key)), label(std::move(field_label)), question(asked), help(std::move(field_help)) {}
@@ -85,6 +92,9 @@ struct FieldInfo {
     FieldInfo&& angle() && { return dimension = angle_dimension, std::move(*this); }
     FieldInfo&& one_of(std::vector<FieldOption> list) && { return options = std::move(list), std::move(*this); }
     FieldInfo&& picks(std::set<ElementKind> kinds) && { return accepts = std::move(kinds), std::move(*this); }
+    FieldInfo&& reads(std::map<std::string, Dimension> names) && {
+        return own_names = std::move(names), std::move(*this);
+    }
     FieldInfo&& several() && { return many = true, std::move(*this); }
     FieldInfo&& changes_them() && { return writes = true, std::move(*this); }
     FieldInfo&& beside() && { return goes_beside = true, std::move(*this); }

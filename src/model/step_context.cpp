@@ -24,7 +24,18 @@ void Answers::report(const char* field, Finding finding) {
 }
 
 double Answers::number(const char* field, const Expression& expression, const Dimension& dimension) {
-    const auto value = evaluate_as(expression.text, *inputs_.parameters, dimension);
+    return number(field, expression, dimension, {});
+}
+
+double Answers::number(const char* field, const Expression& expression, const Dimension& dimension,
+                       const ParameterValues& own) {
+    ParameterValues values = own;
+    for (const std::string& name : names_read(expression.text)) {
+        if (const auto known = inputs_.parameters->find(name); known != inputs_.parameters->end()) {
+            values.emplace(*known);
+        }
+    }
+    const auto value = evaluate_as(expression.text, values, dimension);
     if (!value) {
         report(field, value.finding());
         return 0;

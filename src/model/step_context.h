@@ -5,6 +5,7 @@
 #include "model/fields.h"
 #include "model/names.h"
 #include "model/pieces.h"
+#include "model/swept_region.h"
 #include "sketch/solve.h"
 
 #include <functional>
@@ -50,6 +51,7 @@ struct StepInputs {
     int step = 0; ///< its id
     std::map<BodyId, BodyPtr> bodies;
     std::map<int, SketchResultPtr> sketches;
+    std::map<int, SweptRegionsPtr> sweeps; ///< by step
     std::map<std::string, AssetPtr> assets;
     const ParameterValues* parameters = nullptr;
     const Services* services = nullptr;
@@ -61,6 +63,7 @@ struct Birth {
     BodyId id;
     std::string name;
     std::string color;
+    BodyId like = {}; ///< called as this one, with `name` behind, and coloured so
 };
 
 /// A dimension of the step as it stands on the model: the answer `field` is the distance from `start` to `end`, times
@@ -82,6 +85,7 @@ struct StepOutput {
     std::map<BodyId, BodyPtr> bodies; ///< those it made or changed; null: used up
     std::vector<Birth> births;
     SketchResultPtr sketch;
+    SweptRegionsPtr swept; ///< what it made bodies of or cut with, for steps that repeat it
     std::vector<Piece> pieces;
     std::vector<PlacedDimension> dimensions;
     double removed = 0;                       ///< mm^3
@@ -104,6 +108,9 @@ public:
 
     /// Value of a formula in mm, rad or as a number; 0 and a finding when it has none.
     double number(const char* field, const Expression& expression, const Dimension& dimension);
+    /// The same; the formula may also read `own` names.
+    double number(const char* field, const Expression& expression, const Dimension& dimension,
+                  const ParameterValues& own);
     /// The same; a value that is not above zero is a finding.
     double positive(const char* field, const Expression& expression);
     /// The element of the first reference; null and a finding when there is none.

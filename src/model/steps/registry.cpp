@@ -115,6 +115,8 @@ Dependencies dependencies_of(const StepDefinition& definition) {
             result.parameters.merge(names_read(expression->text));
         } else if (const auto* link = std::get_if<SketchLink>(&field.value)) {
             result.sketches.insert(link->step);
+        } else if (const auto* sweep = std::get_if<SweepLink>(&field.value)) {
+            result.sweeps.insert(sweep->step);
         } else if (const auto* asset = std::get_if<AssetLink>(&field.value)) {
             result.assets.insert(asset->name);
         } else if (const auto* name = std::get_if<ParameterName>(&field.value)) {
@@ -144,6 +146,17 @@ bool sets_verdicts(const StepDefinition& definition) {
     const auto fields = fields_of(definition, true);
     return std::any_of(fields.begin(), fields.end(),
                        [](const Field& field) { return std::holds_alternative<VerdictRules>(field.value); });
+}
+
+bool sweeps(const StepDefinition& definition) {
+    return std::visit(
+        [](const auto& step) {
+            return requires(const StepInputs& inputs, const std::vector<BodyPtr>& bodies, Answers& answers,
+                            StepOutput& output) {
+                step.cutters(inputs, bodies, answers, output);
+            };
+        },
+        definition);
 }
 
 std::vector<BodyId> bodies_met(const StepDefinition& definition, const StepInputs& inputs) {

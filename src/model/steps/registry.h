@@ -2,6 +2,7 @@
 #pragma once
 
 #include "model/steps/bevel_edges/bevel_edges.h"
+#include "model/steps/copy_bodies/copy_bodies.h"
 #include "model/steps/curves/curves.h"
 #include "model/steps/draft_faces/draft_faces.h"
 #include "model/steps/extrude/extrude.h"
@@ -9,6 +10,7 @@
 #include "model/steps/hollow/hollow.h"
 #include "model/steps/import/import.h"
 #include "model/steps/measure/measure.h"
+#include "model/steps/repeat/repeat.h"
 #include "model/steps/revolve/revolve.h"
 #include "model/steps/round_edges/round_edges.h"
 #include "model/steps/sketch/sketch_step.h"
@@ -19,7 +21,7 @@
 namespace kervo::model {
 
 using StepDefinition = std::variant<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges,
-                                    BevelEdges, Holes, Hollow, DraftFaces>;
+                                    BevelEdges, Holes, Hollow, DraftFaces, Repeat, CopyBodies>;
 
 /// What is known of a kind without having a step of it.
 struct StepKind {
@@ -55,6 +57,7 @@ struct Dependencies {
     std::set<BodyId> reads;  ///< bodies, those it writes included
     std::set<BodyId> writes; ///< bodies it changes
     std::set<int> sketches;  ///< steps
+    std::set<int> sweeps;    ///< steps
     std::set<std::string> parameters;
     std::set<std::string> assets;
     std::set<std::string> measures; ///< parameters that it gives a value
@@ -63,6 +66,8 @@ Dependencies dependencies_of(const StepDefinition& definition);
 
 /// Whether it divides bodies into pieces whose verdicts can be set.
 bool sets_verdicts(const StepDefinition& definition);
+/// Whether another step may repeat what it sweeps.
+bool sweeps(const StepDefinition& definition);
 /// The solids that a cutting step meets, ticked or not: for the list on the card. Slow, so for the card only.
 std::vector<BodyId> bodies_met(const StepDefinition& definition, const StepInputs& inputs);
 

@@ -1,10 +1,10 @@
 #include "model/steps/holes/holes.h"
 
+#include "model/pattern.h"
 #include "model/sketch_plane.h"
 
 #include <cmath>
 #include <numbers>
-#include <set>
 
 namespace kervo::model {
 
@@ -108,29 +108,6 @@ private:
     Answers& answers_;
 };
 
-std::vector<const sketch::Point*> points_of(const sketch::Sketch& sketch, const std::string& which) {
-    std::set<int> used;
-    std::set<int> centers;
-    for (const sketch::Curve& curve : sketch.curves) {
-        used.insert(curve.points.begin(), curve.points.end());
-        if (curve.kind == sketch::CurveKind::circle || curve.kind == sketch::CurveKind::arc) {
-            centers.insert(curve.points.front());
-        }
-    }
-    for (const sketch::Figure& figure : sketch.figures) {
-        used.insert(figure.points.begin(), figure.points.end());
-    }
-    std::vector<const sketch::Point*> chosen;
-    for (const sketch::Point& point : sketch.points) {
-        const bool alone = !used.contains(point.id) && which != "centers";
-        const bool center = centers.contains(point.id) && which != "points";
-        if (alone || center) {
-            chosen.push_back(&point);
-        }
-    }
-    return chosen;
-}
-
 // All round the point, with one wall for each stretch of the profile.
 geom::ShapeWithRoles turned(const gp_Ax3& frame, const gp_Pnt& place, const gp_Vec& into, const Profile& profile,
                             const std::string& name) {
@@ -188,7 +165,7 @@ std::vector<SweptRegion> Holes::cutters(const StepInputs& inputs, const std::vec
     const bool back = way.value == "back";
     const auto [lowest, highest] = heights_over(frame, bodies);
     const auto profile = Drilling(*this, answers).profile(back ? -lowest : highest);
-    const auto points = points_of(drawn->second->solution.sketch, at.value);
+    const auto points = points_of(drawn->second->solution.sketch, at.value != "centers", at.value != "points");
     if (answers.ok() && points.empty()) {
         answers.report(
             "at", error_finding("holes.no_points", "The sketch has no such points.", "Draw points, or choose others."));

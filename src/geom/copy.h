@@ -1,0 +1,16 @@
+// Shapes and outlines elsewhere, turned, mirrored, larger or smaller.
+#pragma once
+
+#include "geom/profile.h"
+
+#include <gp_Trsf.hxx>
+
+namespace kervo::geom {
+
+/// The shape moved as a whole; mirrored and scaled ones get geometry of their own. Roles follow.
+ShapeWithRoles transformed(const ShapeWithRoles& made, const gp_Trsf& move);
+
+/// The loops `scale` times (> 0) as large about the middle of the box around the first.
+std::vector<OutlineLoop> scaled(const std::vector<OutlineLoop>& loops, double scale);
+
+} // namespace kervo::geom

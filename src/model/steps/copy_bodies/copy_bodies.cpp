@@ -1,0 +1,80 @@
+#include "model/steps/copy_bodies/copy_bodies.h"
+
+#include "geom/copy.h"
+#include "geom/measure.h"
+
+namespace kervo::model {
+
+namespace {
+
+// The faces keep their names.
+BodyPtr copied(const Body& body, const Pattern::Copy& copy) {
+    geom::ShapeWithRoles made{body.shape, {}};
+    std::vector<FaceName> names;
+    for (const TopoDS_Shape& face : geom::faces_of(body.shape)) {
+        made.roles.push_back({face, {}});
+        names.push_back(body.names.Find(face));
+    }
+    if (copy.scale != 1) {
+        gp_Trsf grow;
+        grow.SetScale(geom::centroid_of(body.shape), copy.scale);
+        made = geom::transformed(made, grow);
+    }
+    made = geom::transformed(made, copy.move);
+    FaceNames named;
+    std::vector<geom::FaceOrigin> origins;
+    for (size_t i = 0; i < names.size(); ++i) {
+        named.Bind(made.roles[i].face, names[i]);
+        origins.push_back({made.roles[i].face, made.roles[i].face});
+    }
+    return name_result(made.shape, origins, named);
+}
+
+} // namespace
+
+StepOutput CopyBodies::evaluate(const StepInputs& inputs) const {
+    StepOutput output;
+    Answers answers(inputs, output);
+    answers.bodies("bodies", bodies);
+    if (!answers.ok()) {
+        return output;
+    }
+    for (const Reference& reference : bodies) {
+        const BodyPtr body = answers.body(reference.body);
+        const auto box = box_of(*body);
+        const gp_Pnt middle((box[0] + box[3]) / 2, (box[1] + box[4]) / 2, (box[2] + box[5]) / 2);
+        std::vector<TopoDS_Shape> shapes;
+        FaceNames names;
+        std::vector<geom::FaceOrigin> origins;
+        const BodyId base = std::to_string(inputs.step) + ":" + reference.body;
+        for (const auto& copy : pattern.copies(inputs, middle, answers)) {
+            const BodyPtr made = copied(*body, copy);
+            output.added += geom::solids_of(made->shape).empty() ? 0 : volume_of(*made);
+            if (result.value == "apart") {
+                const BodyId id = base + "@" + copy.name;
+                output.bodies[id] = made;
+                output.births.push_back({id, copy.name, {}, reference.body});
+                continue;
+            }
+            shapes.push_back(made->shape);
+            for (const TopoDS_Shape& face : geom::faces_of(made->shape)) {
+                FaceName name = made->names.Find(face);
+                name.origin += "@" + copy.name;
+                names.Bind(face, name);
+                origins.push_back({face, face});
+            }
+        }
+        if (!shapes.empty()) {
+            output.bodies[base] = name_result(geom::gather(shapes), origins, names);
+            output.births.push_back({base, "copies", {}, reference.body});
+        }
+    }
+    if (!answers.ok()) {
+        output.bodies.clear();
+        output.births.clear();
+        output.added = 0;
+    }
+    return output;
+}
+
+} // namespace kervo::model

@@ -1,0 +1,44 @@
+#include "model/steps/repeat/repeat.h"
+
+#include "geom/measure.h"
+
+namespace kervo::model {
+
+namespace {
+
+// The middle of the box around what is repeated.
+gp_Pnt middle_of(const SweptRegions& swept) {
+    Bnd_Box box;
+    for (const SweptRegion& region : swept) {
+        box.Add(geom::bounds_of(region.solid().shape));
+    }
+    return gp_Pnt((box.CornerMin().XYZ() + box.CornerMax().XYZ()) / 2);
+}
+
+} // namespace
+
+std::vector<SweptRegion> Repeat::cutters(const StepInputs& inputs, const std::vector<BodyPtr>& /*bodies*/,
+                                         Answers& answers, StepOutput& output) const {
+    std::vector<SweptRegion> copies;
+    const auto swept = inputs.sweeps.find(of.step);
+    if (swept == inputs.sweeps.end() || swept->second->empty()) {
+        answers.report("of", error_finding("repeat.no_step", "There is no step whose sweep could be repeated.",
+                                           "Choose an earlier step that makes or cuts something, and is not failed."));
+        return copies;
+    }
+    for (const auto& copy : pattern.copies(inputs, middle_of(*swept->second), answers)) {
+        for (const SweptRegion& region : *swept->second) {
+            copies.push_back(region.copied(copy.move, copy.scale, copy.name));
+        }
+    }
+    output.facts["copies"] = std::to_string(copies.size() / swept->second->size());
+    return copies;
+}
+
+StepOutput Repeat::evaluate(const StepInputs& inputs) const {
+    return carry_out(inputs, [&](const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
+        return cutters(inputs, bodies, answers, output);
+    });
+}
+
+} // namespace kervo::model

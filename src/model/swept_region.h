@@ -1,0 +1,44 @@
+// What a step sweeps: a region of its sketch, a hole, a core; to make a body of, or to cut with.
+#pragma once
+
+#include "geom/straight_cut.h"
+
+#include <gp_Trsf.hxx>
+
+#include <memory>
+#include <mutex>
+#include <optional>
+
+namespace kervo::model {
+
+/// A region swept to a solid, which is built when it is first asked for: a straight cut does without. Never changed
+/// once made; copies share the solid.
+class SweptRegion {
+public:
+    SweptRegion(std::string region, geom::ShapeWithRoles solid);
+    SweptRegion(std::string region, geom::StraightCutter cutter, bool turned_over);
+    /// A prism between planes of which one slopes, whose solid is there.
+    SweptRegion(std::string region, std::optional<geom::StraightCutter> cutter, bool turned_over,
+                geom::ShapeWithRoles solid);
+
+    std::string key;                              ///< of the region
+    std::optional<geom::StraightCutter> straight; ///< where it is a prism
+    bool down = false;                            ///< it starts at its high end
+
+    [[nodiscard]] const geom::ShapeWithRoles& solid() const;
+
+    /// The same elsewhere, `scale` times as large about its own middle: a prism across its sweep alone. What it makes
+    /// is called after the copy: "side/c5@2".
+    [[nodiscard]] SweptRegion copied(const gp_Trsf& move, double scale, const std::string& copy) const;
+
+private:
+    struct Built {
+        std::once_flag once;
+        geom::ShapeWithRoles solid;
+    };
+    std::shared_ptr<Built> built_;
+};
+using SweptRegions = std::vector<SweptRegion>;
+using SweptRegionsPtr = std::shared_ptr<const SweptRegions>;
+
+} // namespace kervo::model
