@@ -251,7 +251,7 @@ private slots:
         begin_cut_of_both(hand);
         hand.choose("field_to", "A face");
         QCOMPARE(hand.session().pictured_report(30)->state, model::StepState::failed); // none is picked yet
-        hand.choose("field_to_face", "Block, under face");
+        hand.choose("field_to_face", "under face");
         QVERIFY(near(hand.output(30).removed, 2 * pi * 64 * 20));
         hand.fill("field_to_offset", "5");
         QVERIFY(near(hand.output(30).removed, 2 * pi * 64 * 15));

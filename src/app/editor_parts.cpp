@@ -17,13 +17,17 @@ QLabel* label_for(const model::FieldInfo& info, QWidget* owner) {
 
 QComboBox* box_for(const model::FieldInfo& info, QWidget* owner) {
     auto* box = new QComboBox(owner);
+    dress(box, info, owner);
+    return box;
+}
+
+void dress(QComboBox* box, const model::FieldInfo& info, const QWidget* owner) {
     box->setAccessibleName(QString::fromStdString(info.label));
     box->setObjectName(QString::fromStdString("field_" + info.key));
     box->setToolTip(owner->toolTip());
     // Its longest choice may be longer than a card is wide.
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     box->setMinimumContentsLength(8);
-    return box;
 }
 
 } // namespace kervo::app

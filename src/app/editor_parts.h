@@ -15,5 +15,6 @@ QHBoxLayout* row_of(QWidget* owner);
 QLabel* label_for(const model::FieldInfo& info, QWidget* owner);
 /// A list to choose from, named after its field; as narrow as a card needs.
 QComboBox* box_for(const model::FieldInfo& info, QWidget* owner);
+void dress(QComboBox* box, const model::FieldInfo& info, const QWidget* owner);
 
 } // namespace kervo::app

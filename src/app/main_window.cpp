@@ -323,10 +323,16 @@ void MainWindow::start_repeat() {
     start_step(std::move(repeat), tr("Repeat"));
 }
 
-// What is selected answers the first question for several elements; the next clicks go there too.
+// What is selected answers the first question for several elements, and for the body that is changed; the next clicks
+// go there too.
 std::optional<PickTarget> MainWindow::take_selection(model::StepDefinition& definition) const {
     for (const model::Field& field : model::fields_of(definition, true)) {
         const auto& info = field.info;
+        if (!info.many && info.writes && !viewport_->selection().empty()) {
+            model::Reference body;
+            body.body = viewport_->selection().front().body;
+            model::set_field(definition, info.key, model::References{body});
+        }
         if (!info.many || info.accepts.empty() || info.accepts.contains(model::ElementKind::body)) {
             continue;
         }

@@ -5,6 +5,7 @@
 #include "geom/profile.h"
 
 #include <QCheckBox>
+#include <QKeyEvent>
 #include <QPushButton>
 #include <QVBoxLayout>
 
@@ -18,6 +19,21 @@ bool same_element(const model::Reference& one, const model::Reference& other) {
     return one.kind == other.kind && one.body == other.body && one.faces == other.faces && one.ends == other.ends;
 }
 
+// A list from which things are added: the arrows open it, so that they do not add what they pass.
+class AddBox : public QComboBox {
+public:
+    using QComboBox::QComboBox;
+
+protected:
+    void keyPressEvent(QKeyEvent* event) override {
+        if (event->key() == Qt::Key_Down || event->key() == Qt::Key_Up) {
+            showPopup();
+            return;
+        }
+        QComboBox::keyPressEvent(event);
+    }
+};
+
 // What can be picked, as a list for the keyboard, and the button that waits for a click in the model.
 class ElementEditor : public FieldEditor {
 public:
@@ -27,7 +43,8 @@ public:
 protected:
     /// The list and the button, on this line.
     void add_parts(QHBoxLayout* row) {
-        box_ = box_for(info_, this);
+        box_ = info_.many ? new AddBox(this) : new QComboBox(this);
+        dress(box_, info_, this);
         box_->setPlaceholderText(info_.many ? tr("add from a list") : tr("nothing yet"));
         box_->setMinimumContentsLength(4);
         pick_ = new QPushButton(QString::fromUtf8("\u2316"), this); // a cross to aim with
@@ -102,7 +119,8 @@ protected:
                 model::Reference reference;
                 reference.body = id;
                 offer(reference, words_for(reference));
-            } else if (info_.accepts.contains(model::ElementKind::face)) {
+            }
+            if (info_.accepts.contains(model::ElementKind::face)) {
                 for (const TopoDS_Shape& face : geom::faces_of(body->shape)) {
                     const bool any = info_.accepts.size() > 1 || info_.question == model::Question::measured;
                     if (offered_.size() < most && (any || geom::plane_of(face))) {
@@ -110,14 +128,16 @@ protected:
                         offer(reference, words_for(reference));
                     }
                 }
-            } else if (info_.accepts.contains(model::ElementKind::edge)) {
+            }
+            if (info_.accepts.contains(model::ElementKind::edge)) {
                 for (const TopoDS_Shape& edge : geom::edges_of(body->shape)) {
                     if (offered_.size() < most) {
                         const auto reference = model::refer_to(id, *body, edge);
                         offer(reference, words_for(reference) + tr(" of %1 mm").arg(geom::length_of(edge), 0, 'f', 1));
                     }
                 }
-            } else if (info_.accepts.contains(model::ElementKind::vertex)) {
+            }
+            if (info_.accepts.contains(model::ElementKind::vertex)) {
                 for (const TopoDS_Shape& vertex : geom::vertices_of(body->shape)) {
                     if (offered_.size() < most) {
                         const auto reference = model::refer_to(id, *body, vertex);

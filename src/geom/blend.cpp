@@ -79,7 +79,8 @@ Finding failed(const std::string& what) {
 }
 
 bool is_within(const std::array<double, 6>& inner, const std::array<double, 6>& outer) {
-    constexpr double slack = 1e-4; // mm; boxes of curved faces are as loose as that
+    const double slack =
+        0.01 * std::hypot(outer[3] - outer[0], outer[4] - outer[1], outer[5] - outer[2]); // rough boxes
     for (size_t i = 0; i < 3; ++i) {
         if (inner[i] < outer[i] - slack || inner[i + 3] > outer[i + 3] + slack) {
             return false;
@@ -95,7 +96,7 @@ bool apply(Maker& maker, const TopoDS_Shape& solid, Altered& blended, std::vecto
     if (!maker.IsDone()) {
         return false;
     }
-    if (!is_sound(maker.Shape()) || !is_within(box_of(maker.Shape()), box_of(solid))) {
+    if (!is_sound(maker.Shape()) || !is_within(rough_box_of(maker.Shape()), rough_box_of(solid))) {
         return false;
     }
     take_over(maker, solid, blended);

@@ -89,7 +89,7 @@ VolumeMeter::Cone cone_over_forward(const TopoDS_Face& face, const gp_Pnt& apex)
 
 } // namespace
 
-VolumeMeter::VolumeMeter(const TopoDS_Shape& around) : apex_(apex_within(box_of(around))) {}
+VolumeMeter::VolumeMeter(const TopoDS_Shape& around) : apex_(apex_within(rough_box_of(around))) {}
 
 // Beside the middle, so that hardly any face lies in a plane with it: such a face has no cone and no centre.
 gp_Pnt VolumeMeter::apex_within(const std::array<double, 6>& box) {
@@ -185,9 +185,9 @@ gp_Pnt center_of(const TopoDS_Shape& element) {
     return properties.CentreOfMass();
 }
 
-std::array<double, 6> box_of(const TopoDS_Shape& shape) {
-    Bnd_Box box;
-    BRepBndLib::AddOptimal(shape, box, Standard_False, Standard_False);
+namespace {
+
+std::array<double, 6> corners_of(Bnd_Box box) {
     std::array<double, 6> out{};
     if (!box.IsVoid()) {
         box.SetGap(0);
@@ -196,10 +196,22 @@ std::array<double, 6> box_of(const TopoDS_Shape& shape) {
     return out;
 }
 
+} // namespace
+
+std::array<double, 6> box_of(const TopoDS_Shape& shape) {
+    Bnd_Box box;
+    BRepBndLib::AddOptimal(shape, box, Standard_False, Standard_False);
+    return corners_of(box);
+}
+
 Bnd_Box bounds_of(const TopoDS_Shape& shape) {
     Bnd_Box box;
-    BRepBndLib::Add(shape, box);
+    BRepBndLib::Add(shape, box, Standard_False); // not by its triangles, which may be there or not
     return box;
+}
+
+std::array<double, 6> rough_box_of(const TopoDS_Shape& shape) {
+    return corners_of(bounds_of(shape));
 }
 
 std::string surface_kind(const TopoDS_Shape& face) {

@@ -65,6 +65,8 @@ gp_Pnt centroid_of(const TopoDS_Shape& shape);
 gp_Pnt center_of(const TopoDS_Shape& element);
 /// Axis-aligned box without the tolerance gap: {xmin, ymin, zmin, xmax, ymax, zmax}; all zero when empty.
 std::array<double, 6> box_of(const TopoDS_Shape& shape);
+/// A box that may be somewhat too large, much quicker where there are tori and splines.
+std::array<double, 6> rough_box_of(const TopoDS_Shape& shape);
 /// The kernel's box, with tolerances, for quick rejections.
 Bnd_Box bounds_of(const TopoDS_Shape& shape);
 

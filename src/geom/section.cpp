@@ -16,7 +16,7 @@
 namespace kervo::geom {
 
 std::vector<TopoDS_Shape> section_faces(const TopoDS_Shape& shape, const gp_Pln& plane) {
-    const auto box = box_of(shape);
+    const auto box = rough_box_of(shape);
     const gp_Pnt middle((box[0] + box[3]) / 2, (box[1] + box[4]) / 2, (box[2] + box[5]) / 2);
     const double reach = gp_Pnt(box[0], box[1], box[2]).Distance(gp_Pnt(box[3], box[4], box[5])) + 1;
     if (plane.Distance(middle) > reach) {

@@ -71,7 +71,7 @@ void FaceNames::settle() {
 
 std::array<double, 6> box_of(const Body& body) {
     const geom::BodyIndexPtr index = body.index->get();
-    return index ? index->box.corners() : geom::box_of(body.shape);
+    return index ? index->box.corners() : geom::rough_box_of(body.shape);
 }
 double volume_of(const Body& body) {
     return body.index->get() ? body.index->cone().volume : geom::volume_of(body.shape);

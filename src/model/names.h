@@ -60,7 +60,7 @@ struct Body {
 };
 using BodyPtr = std::shared_ptr<const Body>;
 
-/// The box and the volume (mm^3) of a body, quickly where it has an index.
+/// A box around a body, which may be somewhat too large, and its volume (mm^3), quickly where it has an index.
 std::array<double, 6> box_of(const Body& body);
 double volume_of(const Body& body);
 

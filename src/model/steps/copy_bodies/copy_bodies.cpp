@@ -41,7 +41,7 @@ StepOutput CopyBodies::evaluate(const StepInputs& inputs) const {
     }
     for (const Reference& reference : bodies) {
         const BodyPtr body = answers.body(reference.body);
-        const auto box = box_of(*body);
+        const auto box = geom::box_of(body->shape);
         const gp_Pnt middle((box[0] + box[3]) / 2, (box[1] + box[4]) / 2, (box[2] + box[5]) / 2);
         std::vector<TopoDS_Shape> shapes;
         FaceNames names;

@@ -8,11 +8,12 @@ namespace {
 
 // The middle of the box around what is repeated.
 gp_Pnt middle_of(const SweptRegions& swept) {
-    Bnd_Box box;
+    std::vector<TopoDS_Shape> solids;
     for (const SweptRegion& region : swept) {
-        box.Add(geom::bounds_of(region.solid().shape));
+        solids.push_back(region.solid().shape);
     }
-    return gp_Pnt((box.CornerMin().XYZ() + box.CornerMax().XYZ()) / 2);
+    const auto box = geom::box_of(geom::gather(solids));
+    return {(box[0] + box[3]) / 2, (box[1] + box[4]) / 2, (box[2] + box[5]) / 2};
 }
 
 } // namespace
