@@ -7,6 +7,7 @@ trap 'rm -rf "$folder"' EXIT
 cp demo/azimuth-table/document.json "$folder"
 cp demo/counterweight/document.json "$folder/counterweight.json"
 cp demo/sun-screen/document.json "$folder/sun-screen.json"
+cp demo/spectrograph-housing/document.json "$folder/spectrograph-housing.json"
 document=document.json
 shoot() {
   name=$1
@@ -28,6 +29,10 @@ shoot dependencies --verb dependencies
 shoot verbs --verb find
 document=counterweight.json
 shoot revolve --card 40
+shoot rounds --card 70
 document=sun-screen.json
 shoot sun-screen --card 30
-rm -f docs/screenshots/{verbs,dependencies,sun-screen}-slate.png
+document=spectrograph-housing.json
+shoot holes --card 880
+shoot repeat --card 350
+rm -f docs/screenshots/{verbs,dependencies,sun-screen,trim,aiming,scale,rounds,repeat}-slate.png

@@ -95,7 +95,7 @@ std::optional<Interval> meant(const Asked& q, const std::vector<Interval>& plate
             exit = leaves;
         }
     }
-    return exit ? std::optional(span(start, *exit)) : std::nullopt;
+    return exit ? std::optional(span(start, *exit + q.end_offset)) : std::nullopt;
 }
 
 void ask(Builder& b, int cut, const Asked& q, const Stack& stack) {
@@ -388,4 +388,193 @@ TEST(Verdicts, WhatCannotBeDecidedIsSaid) {
     EXPECT_EQ(codes({pieces[1].identity, Verdict::apart, Place{4, 0, 0}}), "piece.by_place");
     EXPECT_EQ(pieces[2].verdict, Verdict::apart);
     EXPECT_EQ(pieces[1].verdict, Verdict::goes);
+}
+
+// --- Ends in the shape of what they meet, and sides that lean
+// ---------------------------------------------------------
+
+namespace {
+
+using namespace kervo;
+using namespace kervo::model;
+using namespace kervo::model::test;
+
+int square(Builder& b, double side, const std::string& offset = "0") {
+    sketch::Sketch s;
+    const double h = side / 2;
+    const int p[] = {s.add_point(-h, -h), s.add_point(h, -h), s.add_point(h, h), s.add_point(-h, h)};
+    for (int i = 0; i < 4; ++i) {
+        s.add_line(p[i], p[(i + 1) % 4]);
+    }
+    return b.sketch(s, offset);
+}
+int extrude(Builder& b, int drawn, const std::function<void(Extrude&)>& edit) {
+    Extrude step;
+    step.sketch.step = drawn;
+    step.regions = {{{}, {0.5, 0.5}}};
+    edit(step);
+    return b.step(step);
+}
+double frustum(double low, double high, double height) { // of squares, by their sides
+    return height / 3 * (low * low + low * high + high * high);
+}
+// A bar along y, 4 long, round with radius 20, its axis at z = 50.
+int bar(Builder& b) {
+    Stock stock;
+    stock.shape.value = "cylinder";
+    stock.diameter.text = "40";
+    stock.height.text = "4";
+    stock.turn_x.text = "-90 deg";
+    stock.y.text = "-2";
+    stock.z.text = "50";
+    return b.step(stock);
+}
+
+} // namespace
+
+TEST(Taper, SidesLeanFromWhereTheyBegin) {
+    Builder b;
+    b.set("t", "5 deg");
+    b.document.parameters.back().unit = "deg";
+    const int drawn = square(b, 20);
+    const int step = extrude(b, drawn, [](Extrude& e) {
+        e.extent.distance.text = "30";
+        e.extent.taper.text = "t";
+    });
+    const auto volume = [&] {
+        const auto evaluation = b.evaluate();
+        EXPECT_FALSE(evaluation.failed());
+        return volume_of(evaluation, std::to_string(step));
+    };
+    for (const double degrees : {5.0, -8.0, 0.0}) {
+        b.set("t", std::to_string(degrees) + " deg");
+        const double in = 30 * std::tan(degrees * pi / 180);
+        EXPECT_NEAR(volume(), frustum(20, 20 - 2 * in, 30), 1e-7) << degrees;
+    }
+    b.set("t", "5 deg");
+    const double each = std::tan(5 * pi / 180);
+    b.change<Extrude>(step, [](Extrude& e) { e.extent.way.value = "back"; });
+    EXPECT_NEAR(volume(), frustum(20, 20 - 60 * each, 30), 1e-7);
+    b.change<Extrude>(step, [](Extrude& e) { // from the middle, each way by its own
+        e.extent.to.value = "symmetric";
+        e.extent.back_taper.text = "-2 deg";
+    });
+    const double wide = 20 + 30 * std::tan(2 * pi / 180);
+    EXPECT_NEAR(volume(), frustum(20, 20 - 30 * each, 15) + frustum(20, wide, 15), 1e-7);
+    b.change<Extrude>(step, [](Extrude& e) { e.extent.back_taper.text = "0 deg"; });
+    EXPECT_NEAR(volume(), frustum(20, 20 - 30 * each, 15) + 400 * 15, 1e-7);
+    b.set("t", "45 deg"); // the sides would meet
+    EXPECT_TRUE(has_code(b.evaluate(), step, "profile.taper"));
+    b.set("t", "85 deg");
+    EXPECT_TRUE(has_code(b.evaluate(), step, "extent.taper"));
+}
+
+TEST(Taper, CutsAndKeepsItsNames) {
+    Builder b;
+    const int block = b.box("60", "60", "20");
+    sketch::Sketch s;
+    circle(s, 0, 0, 10);
+    const int cut = b.cut(b.sketch(s, "20"), {{0, 0}}, {std::to_string(block)}, "everything");
+    b.change<Extrude>(cut, [](Extrude& e) {
+        e.extent.way.value = "back";
+        e.extent.taper.text = "10 deg";
+    });
+    for (const double h : {20.0, 26.0}) {
+        b.change<Stock>(block, [&](Stock& stock) { stock.height.text = std::to_string(h); });
+        b.document = change_step(
+            b.document, 20, [&](Step& step) { std::get<SketchStep>(step.definition).offset.text = std::to_string(h); });
+        const auto evaluation = b.evaluate();
+        ASSERT_FALSE(evaluation.failed());
+        const double low = 10 - h * std::tan(pi / 18);
+        EXPECT_NEAR(evaluation.report(cut)->output->removed, pi * h / 3 * (100 + 10 * low + low * low), 1e-7);
+        const auto body = body_of(evaluation, std::to_string(block));
+        const auto side = body->names.Find(face_near(body, (10 + low) / 2, 0, h / 2));
+        EXPECT_EQ(side.origin.rfind(std::to_string(cut) + ":side/c", 0), 0u);
+    }
+}
+
+TEST(Ends, InTheShapeOfABodyAndOfAnExtendedFace) {
+    Builder b;
+    const int round = bar(b);
+    const int drawn = square(b, 10);
+    const int step = extrude(b, drawn, [&](Extrude& e) {
+        e.extent.to.value = "face";
+        e.extent.to_face = {{ElementKind::face, std::to_string(round), {}, {}, Place{0, 0, 30}}};
+    });
+    // Under the bar, which is much shorter than the profile, but its surface goes on: half the width is 5.
+    const double under = 10 * (2 * 5 * 50 - (5 * std::sqrt(400.0 - 25) + 400 * std::asin(5 / 20.0)));
+    const auto volume = [&] { return volume_of(b.evaluate(), std::to_string(step)); };
+    EXPECT_NEAR(volume(), under, 1e-6);
+    b.change<Extrude>(step, [](Extrude& e) { e.extent.to_offset.text = "-3"; });
+    EXPECT_NEAR(volume(), under - 300, 1e-6);
+    b.change<Stock>(round, [](Stock& stock) { stock.z.text = "56"; });
+    EXPECT_NEAR(volume(), under + 300, 1e-6);
+    const auto body = body_of(b.evaluate(), std::to_string(step));
+    EXPECT_EQ(body->names.Find(face_near(body, 0, 0, 33)).text(), std::to_string(step) + ":end");
+    // The body itself: only where it is.
+    b.change<Extrude>(step, [&](Extrude& e) {
+        e.extent.to.value = "body";
+        e.extent.to_body = {{ElementKind::body, std::to_string(round), {}, {}, {}}};
+    });
+    EXPECT_TRUE(has_code(b.evaluate(), step, "profile.no_end"));
+    b.change<Stock>(round, [](Stock& stock) {
+        stock.height.text = "40";
+        stock.y.text = "-20";
+        stock.z.text = "50";
+    });
+    b.change<Extrude>(step, [](Extrude& e) { e.extent.to_offset.text = "0"; });
+    EXPECT_NEAR(volume(), under, 1e-6);
+    b.change<Extrude>(step, [](Extrude& e) { e.extent.way.value = "back"; });
+    EXPECT_TRUE(has_code(b.evaluate(), step, "profile.no_end"));
+}
+
+TEST(Ends, NextFacesHaveOffsetsAndNewBodiesEndAtOthers) {
+    Builder b;
+    const int block = b.box("60", "60", "20", "30");
+    const int drawn = square(b, 10);
+    const int step = extrude(b, drawn, [&](Extrude& e) {
+        e.extent.to.value = "next_face";
+        e.ends_among = {{ElementKind::body, std::to_string(block), {}, {}, {}}};
+    });
+    const auto volume = [&] { return volume_of(b.evaluate(), std::to_string(step)); };
+    EXPECT_NEAR(volume(), 100 * 50, 1e-8); // it comes out of the block at 50
+    b.change<Extrude>(step, [](Extrude& e) { e.extent.to_offset.text = "-20"; });
+    EXPECT_NEAR(volume(), 100 * 30, 1e-8);
+    b.change<Stock>(block, [](Stock& stock) { stock.height.text = "24"; });
+    EXPECT_NEAR(volume(), 100 * 34, 1e-8);
+    b.change<Extrude>(step, [](Extrude& e) { e.ends_among.clear(); });
+    EXPECT_TRUE(has_code(b.evaluate(), step, "step.no_bodies"));
+}
+
+// Plates with a drum between them: four holes through both plates, and nothing of the drum.
+TEST(Ends, OnlyTickedBodiesAreCutAlsoWhenOthersLieBetween) {
+    Builder b;
+    b.set("upper", "10 mm");
+    b.set("d", "12 mm");
+    const int low = b.box("120", "120", "10");
+    const int high = b.box("120", "120", "upper", "50");
+    Stock stock;
+    stock.shape.value = "cylinder";
+    stock.diameter.text = "80";
+    stock.height.text = "40";
+    stock.z.text = "10";
+    const int drum = b.step(stock);
+    sketch::Sketch s;
+    for (const auto& [x, y] :
+         {std::pair(20.0, 20.0), std::pair(-20.0, 20.0), std::pair(-20.0, -20.0), std::pair(20.0, -20.0)}) {
+        circle(s, x, y, 6, "d");
+    }
+    const int cut =
+        b.cut(b.sketch(s), {{20, 20}, {-20, 20}, {-20, -20}, {20, -20}}, {std::to_string(low), std::to_string(high)});
+    const auto removed = [&] {
+        const auto evaluation = b.evaluate();
+        EXPECT_FALSE(evaluation.failed());
+        EXPECT_NEAR(volume_of(evaluation, std::to_string(drum)), 64000 * pi, 1e-6);
+        return evaluation.report(cut)->output->removed;
+    };
+    EXPECT_NEAR(removed(), 2880 * pi, 1e-7);
+    b.set("upper", "14 mm");
+    EXPECT_NEAR(removed(), 3456 * pi, 1e-7);
+    b.set("d", "10 mm");
+    EXPECT_NEAR(removed(), 2400 * pi, 1e-7);
 }

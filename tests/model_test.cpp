@@ -174,7 +174,7 @@ TEST(Cut, FindingsForWhatCannotBe) {
     EXPECT_TRUE(has_code(evaluation, missing, "cut.misses"));
     EXPECT_TRUE(has_code(evaluation, gone, "names.no_body"));
     EXPECT_TRUE(has_code(evaluation, lost, "profile.region_lost"));
-    EXPECT_TRUE(has_code(evaluation, curved, "extent.curved_face"));
+    EXPECT_TRUE(has_code(evaluation, curved, "profile.no_end"));
     EXPECT_TRUE(has_code(evaluation, unpicked, "step.unanswered"));
     EXPECT_NEAR(volume_of(evaluation, std::to_string(block)), 144000, 1e-9); // handed on unchanged
 }

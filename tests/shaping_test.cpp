@@ -21,9 +21,8 @@ void bring_in_block(Hand& hand) {
     block.width.text = "80";
     block.depth.text = "60";
     block.height.text = "20";
-    hand.session().edit([&](model::Document document) {
-        return model::add_step(std::move(document), block, "Block", -1, nullptr);
-    });
+    hand.session().edit(
+        [&](model::Document document) { return model::add_step(std::move(document), block, "Block", -1, nullptr); });
     hand.settle();
     hand.model().fit();
 }
@@ -34,9 +33,8 @@ void draw_points(Hand& hand, const std::vector<sketch::Point2>& places) {
     for (const auto& [x, y] : places) {
         drawn.drawing.add_constraint(sketch::ConstraintKind::fixed, {drawn.drawing.add_point(x, y)});
     }
-    hand.session().edit([&](model::Document document) {
-        return model::add_step(std::move(document), drawn, "Places", -1, nullptr);
-    });
+    hand.session().edit(
+        [&](model::Document document) { return model::add_step(std::move(document), drawn, "Places", -1, nullptr); });
     hand.settle();
 }
 
@@ -238,9 +236,8 @@ private slots:
         const int center = drawn.drawing.add_point(10, 5);
         drawn.drawing.add_constraint(sketch::ConstraintKind::fixed, {center});
         drawn.drawing.add_circle(center, 8);
-        hand.session().edit([&](model::Document document) {
-            return model::add_step(std::move(document), drawn, "Disc", -1, nullptr);
-        });
+        hand.session().edit(
+            [&](model::Document document) { return model::add_step(std::move(document), drawn, "Disc", -1, nullptr); });
         hand.settle();
         hand.model().setFocus();
         hand.key(Qt::Key_E);

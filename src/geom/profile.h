@@ -54,6 +54,18 @@ ShapeWithRoles make_prism(const gp_Ax3& frame, const std::vector<OutlineLoop>& l
 /// in the plane of the profile and does not cross it. Roles: side/<curve>; start and end, where it is no whole turn.
 ShapeWithRoles make_revolution(const ProfileFace& profile, const gp_Ax1& axis, double start, double sweep);
 
+/// The prism with sides that lean inwards by `angle` (rad, signed, not 0) on the way from `start` to `end`. Sides over
+/// lines and arcs lean; finding: profile.taper (others, and sides that would meet).
+Result<ShapeWithRoles> make_tapered_prism(const gp_Ax3& frame, const std::vector<OutlineLoop>& loops, double start,
+                                          double end, double angle);
+
+/// The part of `solid` that holds its face of the role "start", up to where `end` (faces or a solid) cuts through; its
+/// new faces have the role "end". Finding: profile.no_end (it does not cut through).
+Result<ShapeWithRoles> end_at(const ShapeWithRoles& solid, const TopoDS_Shape& end);
+
+/// The face as far as its surface goes: round ones all round, and along their axis past `reach` (mm) from the face.
+TopoDS_Shape extended(const TopoDS_Shape& face, double reach);
+
 /// What is left of `solid` on the side of `plane` where `keep` lies. The new face has the role `role`; the others keep
 /// theirs.
 Result<ShapeWithRoles> trim_by_plane(const ShapeWithRoles& solid, const gp_Pln& plane, const gp_Pnt& keep,

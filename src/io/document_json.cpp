@@ -235,14 +235,21 @@ void replace_body_names(Document& document) {
     }
 }
 
-// Version 1 had a kind of its own for extrude cuts.
+// Version 1 had a kind of its own for extrude cuts, and offset the ends at faces and vertices alone.
 void bring_from_version_1(Json& json) {
     for (Json& step : json["steps"]) {
-        if (!step.is_object() || step.value("kind", Json()) != "extrude_cut") {
+        const Json kind = step.is_object() ? step.value("kind", Json()) : Json();
+        if (kind != "extrude" && kind != "extrude_cut") {
+            continue;
+        }
+        Json& answers = step["answers"];
+        if (answers.value("to", "") == "next_face") {
+            answers.erase("to_offset");
+        }
+        if (kind != "extrude_cut") {
             continue;
         }
         step["kind"] = "extrude";
-        Json& answers = step["answers"];
         answers["result"] = "cut";
         for (const auto& [key, value] : {std::pair("to", "everything"), std::pair("way", "back")}) {
             if (!answers.contains(key)) {

@@ -2,6 +2,7 @@
 
 #include "geom/measure.h"
 #include "geom/pick.h"
+#include "geom/unite.h"
 #include "model/sketch_plane.h"
 
 #include <gp_Lin.hxx>
@@ -10,7 +11,6 @@
 #include <cmath>
 #include <limits>
 #include <set>
-#include <tuple>
 
 namespace kervo::model {
 
@@ -107,14 +107,22 @@ public:
             from_plane_ = flat_face("from_face", extent.from_face, from_offset_);
         }
         const std::string& to = extent.to.value;
+        if (to == "face" || to == "vertex" || to == "next_face" || to == "body") {
+            to_offset_ = answers.number("to_offset", extent.to_offset, length_dimension);
+        }
+        taper_ = taper("taper", extent.taper);
+        if (to == "symmetric" || to == "two_distances" || to == "everything_both") {
+            back_taper_ = taper("back_taper", extent.back_taper);
+        }
         if (to == "face") {
-            to_plane_ =
-                flat_face("to_face", extent.to_face, answers.number("to_offset", extent.to_offset, length_dimension));
+            end_at_face();
+        } else if (to == "body") {
+            if (const BodyPtr body = answers.picked_body("to_body", extent.to_body)) {
+                end_in(body->shape, *body);
+            }
         } else if (to == "vertex") {
             const TopoDS_Shape vertex = answers.element("to_vertex", extent.to_vertex);
-            to_height_ = vertex.IsNull() ? 0
-                                         : height_of(geom::center_of(vertex)) +
-                                               answers.number("to_offset", extent.to_offset, length_dimension);
+            to_height_ = vertex.IsNull() ? 0 : height_of(geom::center_of(vertex)) + to_offset_;
         } else if (to == "distance" || to == "symmetric" || to == "two_distances") {
             distance_ = answers.positive("distance", extent.distance);
             back_distance_ = to == "two_distances" ? answers.positive("back_distance", extent.back_distance) : 0;
@@ -126,7 +134,9 @@ public:
                                                       "Type 1 for this wall only."));
             }
         }
-        std::tie(lowest_, highest_) = heights_over(sketch.frame, bodies);
+        const auto [lowest, highest] = heights_over(sketch.frame, bodies);
+        lowest_ = std::min(lowest_, lowest);
+        highest_ = std::max(highest_, highest);
     }
 
     std::optional<SweptRegion> solid_over(const sketch::Region& region) {
@@ -149,7 +159,15 @@ public:
             start = {lowest_, {}};
         }
         note_dimensions(base, from, start.height, end->height);
-        return sweep(region, start, *end, base);
+        if (std::fabs(end->height - start.height) <= geom::coincidence) {
+            answers_.report(
+                "to", error_finding("extent.flat", "It begins where it ends.", "Choose an end at another height."));
+            return std::nullopt;
+        }
+        if (back_taper_ != 0 || (taper_ != 0 && start.height != from)) {
+            return both_ways(region, {from, {}}, start, *end, base);
+        }
+        return sweep(region, start, *end, base, taper_);
     }
 
     [[nodiscard]] const std::vector<PlacedDimension>& dimensions() const { return dimensions_; }
@@ -174,16 +192,52 @@ private:
         }
     }
 
+    double taper(const char* field, const Expression& expression) {
+        const double angle = answers_.number(field, expression, angle_dimension);
+        if (answers_.ok() && std::fabs(angle) > 1.4) {
+            answers_.report(field, error_finding("extent.taper", "Sides cannot lean by this angle.",
+                                                 "Give an angle below 80 deg."));
+        }
+        return std::fabs(angle) < 1e-9 ? 0 : angle;
+    }
+
+    // Flat faces end it by their planes; curved ones by their surfaces.
+    void end_at_face() {
+        const TopoDS_Shape face = answers_.element("to_face", extent_.to_face);
+        if (face.IsNull()) {
+            return;
+        }
+        if (geom::plane_of(face)) {
+            to_plane_ = plane_across("to_face", face, to_offset_);
+        } else if (const BodyPtr body = answers_.body(extent_.to_face.front().body)) {
+            const auto box = box_of(*body);
+            to_height_ = height_of(geom::center_of(face)) + to_offset_; // it lies on that side
+            end_in(geom::extended(face, std::hypot(box[3] - box[0], box[4] - box[1], box[5] - box[2])), *body);
+        }
+    }
+
+    // It ends in the shape of something, which it must pass for that.
+    void end_in(const TopoDS_Shape& shape, const Body& owner) {
+        gp_Trsf beyond;
+        beyond.SetTranslation(normal() * to_offset_);
+        end_shape_ = shape.Moved(TopLoc_Location(beyond));
+        const auto [low, high] = heights_over(sketch_.frame, {std::make_shared<Body>(owner)});
+        const double more = high - low + std::fabs(to_offset_);
+        lowest_ = low - more;
+        highest_ = high + more;
+    }
+
     std::optional<gp_Pln> flat_face(const char* field, const References& references, double offset) {
         const TopoDS_Shape face = answers_.element(field, references);
-        if (face.IsNull()) {
-            return std::nullopt;
-        }
+        return face.IsNull() ? std::nullopt : plane_across(field, face, offset);
+    }
+
+    std::optional<gp_Pln> plane_across(const char* field, const TopoDS_Shape& face, double offset) {
         auto plane = geom::plane_of(face);
         if (!plane) {
             answers_.report(field, error_finding("extent.curved_face",
-                                                 "This face is curved; a cut can end only at a flat one.",
-                                                 "Pick a flat face or a vertex."));
+                                                 "This face is curved; a cut can begin only at a flat one.",
+                                                 "Pick a flat face, or begin at an offset."));
             return std::nullopt;
         }
         if (std::fabs(gp_Vec(plane->Axis().Direction()).Dot(normal())) < 1e-9) {
@@ -207,6 +261,10 @@ private:
     std::optional<End> end_of(const sketch::Region& region, const gp_Pnt& base, const End& start) {
         const std::string& to = extent_.to.value;
         const double sign = extent_.way.value == "ahead" ? 1 : -1;
+        if (!end_shape_.IsNull()) { // far beyond it, and then no farther than it
+            const bool ahead = to == "body" ? sign > 0 : to_height_ > start.height;
+            return End{ahead ? highest_ : lowest_, {}};
+        }
         if (to == "face") {
             return to_plane_ ? std::optional<End>(end_at(*to_plane_, base)) : std::nullopt;
         }
@@ -297,7 +355,9 @@ private:
         }
         const auto plane = geom::plane_of(last->face);
         if (plane && one_face && std::fabs(gp_Vec(plane->Axis().Direction()).Dot(normal())) > 1e-9) {
-            return end_at(*plane, in_space(sketch_.frame, region.inside));
+            gp_Pln moved = *plane;
+            moved.Translate(normal() * to_offset_);
+            return end_at(moved, in_space(sketch_.frame, region.inside));
         }
         if (next <= last->at) {
             answers_.report("to", error_finding("extent.walls_overlap",
@@ -308,29 +368,68 @@ private:
         return End{sign * std::min((last->at + next) / 2, last->at + (highest_ - lowest_)), {}};
     }
 
-    std::optional<SweptRegion> sweep(const sketch::Region& region, const End& start, const End& end,
-                                     const gp_Pnt& base) {
-        if (std::fabs(end.height - start.height) <= geom::coincidence) {
-            answers_.report(
-                "to", error_finding("extent.flat", "It begins where it ends.", "Choose an end at another height."));
+    // Each half leans by its own taper from where it begins; together they are one solid.
+    std::optional<SweptRegion> both_ways(const sketch::Region& region, const End& middle, const End& start,
+                                         const End& end, const gp_Pnt& base) {
+        const auto ahead = sweep(region, middle, end, base, taper_);
+        const auto back = sweep(region, middle, start, base, back_taper_);
+        if (!ahead || !back) {
             return std::nullopt;
         }
+        Progress progress;
+        const auto united = geom::unite({ahead->solid().shape, back->solid().shape}, {}, progress);
+        if (!united) {
+            answers_.report("taper", united.finding());
+            return std::nullopt;
+        }
+        geom::ShapeWithRoles solid{united->shape, {}};
+        const auto take_roles = [&](const SweptRegion& half, bool is_back) {
+            for (const geom::FaceRole& role : half.solid().roles) {
+                for (const geom::FaceOrigin& origin : united->origins) {
+                    if (origin.source.IsSame(role.face)) {
+                        solid.roles.push_back({origin.result, !is_back             ? role.role
+                                                              : role.role == "end" ? "start"
+                                                                                   : role.role + ".back"});
+                    }
+                }
+            }
+        };
+        take_roles(*back, true);
+        take_roles(*ahead, false); // what both have is called after this one
+        return SweptRegion(region_key(region), std::move(solid));
+    }
+
+    std::optional<SweptRegion> sweep(const sketch::Region& region, const End& start, const End& end, const gp_Pnt& base,
+                                     double taper) {
         const auto loops = sketch::outline_of(region);
         const double up = end.height > start.height ? 1 : -1;
         // An oblique end is cut from a prism that is long enough to pass it everywhere.
         const double first =
             start.oblique ? start.height - up * overshoot(*start.oblique, region, start.height) : start.height;
         const double last = end.oblique ? end.height + up * overshoot(*end.oblique, region, end.height) : end.height;
+        std::optional<geom::StraightCutter> straight; // none where an end all but stands upright
         const auto low = level_at(up < 0 ? end : start);
         const auto high = level_at(up < 0 ? start : end);
-        std::optional<geom::StraightCutter> straight; // none where an end all but stands upright
-        if (low && high) {
+        if (low && high && taper == 0 && end_shape_.IsNull()) {
             straight = geom::StraightCutter{sketch_.frame, loops, *low, *high};
         }
-        if (!start.oblique && !end.oblique) {
+        if (straight && !start.oblique && !end.oblique) {
             return SweptRegion(region_key(region), std::move(*straight), up < 0);
         }
-        auto solid = geom::make_prism(sketch_.frame, loops, first, last);
+        Result<geom::ShapeWithRoles> swept = geom::ShapeWithRoles();
+        if (taper == 0) {
+            swept = geom::make_prism(sketch_.frame, loops, first, last);
+        } else {
+            swept = geom::make_tapered_prism(sketch_.frame, loops, first, last, taper);
+        }
+        if (swept && !end_shape_.IsNull()) {
+            swept = geom::end_at(*swept, end_shape_);
+        }
+        if (!swept) {
+            answers_.report(swept.finding().code == "profile.taper" ? "taper" : "to", swept.finding());
+            return std::nullopt;
+        }
+        auto solid = std::move(*swept);
         const gp_Pnt keep = base.Translated(normal() * ((start.height + end.height) / 2));
         for (const auto& [plane, role] : {std::pair(start.oblique, "start"), std::pair(end.oblique, "end")}) {
             if (!plane) {
@@ -368,7 +467,9 @@ private:
     const std::vector<BodyPtr>& bodies_;
     double from_offset_ = 0, distance_ = 0, back_distance_ = 0, to_height_ = 0;
     double lowest_ = -1, highest_ = 1;
+    double to_offset_ = 0, taper_ = 0, back_taper_ = 0;
     int walls_ = 1;
+    TopoDS_Shape end_shape_; ///< it ends where it meets this
     std::optional<gp_Pln> from_plane_, to_plane_;
     std::vector<PlacedDimension> dimensions_;
 };

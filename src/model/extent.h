@@ -14,9 +14,10 @@ struct Extent {
     Choice to{"distance"};
     Choice way{"ahead"};
     Expression distance{"10 mm"}, back_distance{"10 mm"};
-    References to_face, to_vertex;
+    References to_face, to_vertex, to_body;
     Expression to_offset{"0 mm"};
     Expression walls{"1"};
+    Expression taper{"0 deg"}, back_taper{"0 deg"};
 
     /// What a cut starts out with: from the sketch plane through everything behind it.
     static Extent everything_behind() {
@@ -55,7 +56,8 @@ struct Extent {
                            {"everything_both", "Everything, both ways"},
                            {"next_face", "The next face"},
                            {"walls", "So many walls"},
-                           {"face", "A face"},
+                           {"face", "A face, extended"},
+                           {"body", "A body"},
                            {"vertex", "A vertex"}}),
               self.to);
         visit(FieldInfo("distance", "Distance", how_far, "Symmetric: the whole length.")
@@ -70,25 +72,36 @@ struct Extent {
               self.walls);
         visit(FieldInfo("way", "Way", how_far, "Ahead is where the sketch looks; back is into the face it lies on.")
                   .one_of({{"ahead", "Ahead"}, {"back", "Back"}})
-                  .when("to", {"distance", "two_distances", "everything", "next_face", "walls"}),
+                  .when("to", {"distance", "two_distances", "everything", "next_face", "walls", "body"}),
               self.way);
         visit(FieldInfo("back_distance", "The other way", how_far, "Against the way.")
                   .length()
                   .when("to", {"two_distances"}),
               self.back_distance);
-        visit(FieldInfo("to_face", "To face", how_far, "It follows this face.")
-                  .picks({ElementKind::face})
-                  .when("to", {"face"}),
-              self.to_face);
+        visit(
+            FieldInfo("to_face", "To face", how_far, "It ends on this face as far as its surface goes, and follows it.")
+                .picks({ElementKind::face})
+                .when("to", {"face"}),
+            self.to_face);
+        visit(FieldInfo("to_body", "To body", how_far, "It ends where it meets this body, in the body's own shape.")
+                  .picks({ElementKind::body})
+                  .when("to", {"body"}),
+              self.to_body);
         visit(FieldInfo("to_vertex", "To vertex", how_far, "It ends at the height of this vertex.")
                   .picks({ElementKind::vertex})
                   .when("to", {"vertex"}),
               self.to_vertex);
-        visit(FieldInfo("to_offset", "To offset", how_far, "Beyond the face or vertex, along the normal of the sketch.")
+        visit(FieldInfo("to_offset", "To offset", how_far, "Beyond that end, along the normal of the sketch.")
                   .length()
-                  .beside()
-                  .when("to", {"face", "vertex"}),
+                  .when("to", {"face", "vertex", "next_face", "body"}),
               self.to_offset);
+        visit(FieldInfo("taper", "Taper", how_far, "By which its sides lean inwards from where it begins.").angle(),
+              self.taper);
+        visit(FieldInfo("back_taper", "The other way", how_far, "By which the sides lean there.")
+                  .angle()
+                  .beside()
+                  .when("to", {"symmetric", "two_distances", "everything_both"}),
+              self.back_taper);
     }
 
     friend bool operator==(const Extent&, const Extent&) = default;
