@@ -45,7 +45,7 @@ struct Plate : test::OneCut {
         StepOutput scratch;
         Answers answers(inputs, scratch);
         std::vector<TopoDS_Shape> cutters;
-        for (const SweptRegion& cutter : cut.cutters(inputs, {inputs.bodies.at("10")}, answers, scratch)) {
+        for (const SweptRegion& cutter : cut.cutters({inputs.bodies.at("10")}, answers, scratch)) {
             cutters.push_back(cutter.solid().shape);
         }
         return {inputs.bodies.at("10")->shape, cutters};

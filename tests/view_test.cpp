@@ -1,6 +1,7 @@
 // Looking, pointing, selecting, cutting away, pulling: what the hand does on the model and what the eye finds.
 #include "window_fixture.h"
 
+#include "app/editor_parts.h"
 #include "geom/measure.h"
 
 #include <QCheckBox>
@@ -217,6 +218,17 @@ private slots:
         for (const Verb& verb : hand.window().verbs()) {
             QVERIFY2(verb.shortcut.isEmpty() || text.contains("| `" + verb.shortcut + "` | " + verb.title + " |"),
                      qPrintable(verb.title));
+        }
+    }
+
+    void labels_of_all_cards_fit() {
+        const QFontMetrics metrics(QLabel().font());
+        for (const model::StepKind& kind : model::step_kinds()) {
+            for (const model::Field& field : model::fields_of(*model::make_definition(kind.kind))) {
+                const QString label = QString::fromStdString(field.info.label);
+                const bool ticks = field.info.many && field.info.accepts.contains(model::ElementKind::body);
+                QVERIFY2(ticks || metrics.horizontalAdvance(label) <= label_width, qPrintable(label));
+            }
         }
     }
 

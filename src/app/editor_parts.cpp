@@ -11,7 +11,7 @@ QHBoxLayout* row_of(QWidget* owner) {
 
 QLabel* label_for(const model::FieldInfo& info, QWidget* owner) {
     auto* label = new QLabel(QString::fromStdString(info.label), owner);
-    label->setFixedWidth(68);
+    label->setFixedWidth(label_width);
     return label;
 }
 

@@ -11,6 +11,7 @@ namespace kervo::app {
 
 /// A line without borders, for `owner`.
 QHBoxLayout* row_of(QWidget* owner);
+inline constexpr int label_width = 80;
 /// The label before an answer, as wide as all of them.
 QLabel* label_for(const model::FieldInfo& info, QWidget* owner);
 /// A list to choose from, named after its field; as narrow as a card needs.

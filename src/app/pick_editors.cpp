@@ -253,10 +253,10 @@ private:
     void add_line(const QString& words, int index) {
         auto* line = new QWidget(this);
         auto* row = row_of(line);
-        row->addSpacing(74); // under the answers
+        row->addSpacing(label_width + 6); // under the answers
         auto* label = new QLabel(line);
         label->setObjectName("quiet");
-        label->setText(label->fontMetrics().elidedText(words, Qt::ElideRight, 190));
+        label->setText(label->fontMetrics().elidedText(words, Qt::ElideRight, 178));
         label->setToolTip(words);
         row->addWidget(label, 1);
         if (index >= 0) {

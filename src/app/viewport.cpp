@@ -160,11 +160,17 @@ void Viewport::show_bodies() {
     show_highlights();
 }
 
-void Viewport::show_highlights() {
-    if (!attached_) {
-        return;
+// Finding names again takes time in a large body, and the pointer moves often.
+const std::vector<scene::Highlight>& Viewport::chosen_highlights() {
+    const auto step = session_.document().step(session_.card());
+    const auto picture = session_.picture();
+    auto& known = chosen_highlights_;
+    if (known.picture.lock() == picture && known.step.lock() == step && known.selection == selection_ &&
+        known.picking == target_.has_value() && known.drawing == draws_ && known.color == theme_.workpiece) {
+        return known.highlights;
     }
-    std::vector<scene::Highlight> highlights;
+    known = {picture, step, selection_, target_.has_value(), draws_, theme_.workpiece, {}};
+    auto& highlights = known.highlights;
     for (const model::Reference& reference : selection_) {
         if (reference.kind != model::ElementKind::body) {
             if (const auto found = model::resolve(reference, body(reference.body).get()); !found.element.IsNull()) {
@@ -173,7 +179,7 @@ void Viewport::show_highlights() {
         }
     }
     // What the open card refers to is drawn in the cutter's colour: the faces it goes from and to.
-    if (const auto step = session_.document().step(session_.card())) {
+    if (step) {
         for (const auto& field : model::fields_of(step->definition, true)) {
             const auto* references = std::get_if<model::References>(&field.value);
             if (references == nullptr || field.info.accepts.contains(model::ElementKind::body)) {
@@ -188,6 +194,14 @@ void Viewport::show_highlights() {
             }
         }
     }
+    return highlights;
+}
+
+void Viewport::show_highlights() {
+    if (!attached_) {
+        return;
+    }
+    auto highlights = chosen_highlights();
     if (hovered_ && !(target_ && target_->sees_bodies())) {
         highlights.push_back(
             {hovered_->element, target_ ? theme_.cutter.name().toStdString() : theme_.ink.name().toStdString(), true});

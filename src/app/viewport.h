@@ -106,6 +106,7 @@ private:
     void take_changes();
     void show_bodies();
     void show_highlights();
+    const std::vector<scene::Highlight>& chosen_highlights();
     void hover_at(const QPointF& place);
     void click_at(const QPointF& place);
     void repaint_all();
@@ -203,6 +204,15 @@ private:
         model::SketchResultPtr sketch;
     };
     mutable CardSketch card_sketch_; ///< as last asked for
+    struct ChosenHighlights {
+        std::weak_ptr<const Picture> picture;
+        std::weak_ptr<const model::Step> step;
+        std::vector<model::Reference> selection;
+        bool picking = false, drawing = false;
+        QColor color;
+        std::vector<scene::Highlight> highlights;
+    };
+    ChosenHighlights chosen_highlights_; ///< of the selection, and of what the open card refers to
 };
 
 } // namespace kervo::app

@@ -78,12 +78,16 @@ Finding failed(const std::string& what) {
                          "Choose another size, or fewer edges.");
 }
 
-bool is_within(const std::array<double, 6>& inner, const std::array<double, 6>& outer) {
-    const double slack =
-        0.01 * std::hypot(outer[3] - outer[0], outer[4] - outer[1], outer[5] - outer[2]); // rough boxes
-    for (size_t i = 0; i < 3; ++i) {
-        if (inner[i] < outer[i] - slack || inner[i + 3] > outer[i + 3] + slack) {
-            return false;
+// New faces that reach beyond the body are nonsense.
+bool are_within(const std::vector<Altered::Made>& made, const TopoDS_Shape& solid) {
+    constexpr double slack = 1e-3; // mm; boxes of curved faces are as loose as that
+    const auto outer = rough_box_of(solid);
+    for (const auto& each : made) {
+        const auto inner = box_of(each.face);
+        for (size_t i = 0; i < 3; ++i) {
+            if (inner[i] < outer[i] - slack || inner[i + 3] > outer[i + 3] + slack) {
+                return false;
+            }
         }
     }
     return true;
@@ -96,10 +100,16 @@ bool apply(Maker& maker, const TopoDS_Shape& solid, Altered& blended, std::vecto
     if (!maker.IsDone()) {
         return false;
     }
-    if (!is_sound(maker.Shape()) || !is_within(rough_box_of(maker.Shape()), rough_box_of(solid))) {
+    if (!is_sound(maker.Shape())) {
         return false;
     }
-    take_over(maker, solid, blended);
+    Altered here;
+    take_over(maker, solid, here);
+    if (!are_within(here.made, solid)) {
+        return false;
+    }
+    blended.origins.insert(blended.origins.end(), here.origins.begin(), here.origins.end());
+    blended.made.insert(blended.made.end(), here.made.begin(), here.made.end());
     const auto made = solids_of(maker.Shape());
     solids.insert(solids.end(), made.begin(), made.end());
     return true;

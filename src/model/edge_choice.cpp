@@ -3,7 +3,6 @@
 #include "geom/measure.h"
 #include "geom/pick.h"
 
-#include <TopExp_Explorer.hxx>
 #include <TopTools_MapOfShape.hxx>
 #include <TopoDS.hxx>
 

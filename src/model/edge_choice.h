@@ -17,7 +17,7 @@ struct EdgeChoice {
         visit(FieldInfo("by", "Edges", asks, "A rule follows when the faces change.")
                   .one_of({{"picked", "Those picked"}, {"between", "All between two kinds of faces"}}),
               self.by);
-        visit(FieldInfo("edges", "Edges and faces", asks,
+        visit(FieldInfo("edges", "Picked", asks,
                         "A face means all its edges. Edges that continue one smoothly come along.")
                   .picks({ElementKind::edge, ElementKind::face})
                   .several()

@@ -1,6 +1,7 @@
 // How far a profile is swept.
 #pragma once
 
+#include "model/chosen_regions.h"
 #include "model/step_context.h"
 
 #include <algorithm>
@@ -74,10 +75,9 @@ struct Extent {
                   .one_of({{"ahead", "Ahead"}, {"back", "Back"}})
                   .when("to", {"distance", "two_distances", "everything", "next_face", "walls", "body"}),
               self.way);
-        visit(FieldInfo("back_distance", "The other way", how_far, "Against the way.")
-                  .length()
-                  .when("to", {"two_distances"}),
-              self.back_distance);
+        visit(
+            FieldInfo("back_distance", "Other way", how_far, "Against the way.").length().when("to", {"two_distances"}),
+            self.back_distance);
         visit(
             FieldInfo("to_face", "To face", how_far, "It ends on this face as far as its surface goes, and follows it.")
                 .picks({ElementKind::face})
@@ -97,7 +97,7 @@ struct Extent {
               self.to_offset);
         visit(FieldInfo("taper", "Taper", how_far, "By which its sides lean inwards from where it begins.").angle(),
               self.taper);
-        visit(FieldInfo("back_taper", "The other way", how_far, "By which the sides lean there.")
+        visit(FieldInfo("back_taper", "Other taper", how_far, "By which the sides lean there.")
                   .angle()
                   .beside()
                   .when("to", {"symmetric", "two_distances", "everything_both"}),
@@ -107,11 +107,6 @@ struct Extent {
     friend bool operator==(const Extent&, const Extent&) = default;
 };
 
-/// The regions that the references choose, found again in the sketch; findings on the field "regions". References made
-/// by hand are handed back in `output` with the names of what they were found to mean.
-std::vector<const sketch::Region*> chosen_regions(const SketchResult& sketch, const RegionReferences& references,
-                                                  Answers& answers, StepOutput& output);
-
 /// Heights over the frame between which all of the bodies lie, with a millimetre to spare: (lowest, highest).
 std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies);
 
@@ -120,8 +115,5 @@ std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<Bo
 std::vector<SweptRegion> sweep_regions(const Extent& extent, const SketchResult& sketch,
                                        const std::vector<const sketch::Region*>& regions,
                                        const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output);
-
-/// "5+,6-": the identity of a region as text.
-std::string region_key(const sketch::Region& region);
 
 } // namespace kervo::model

@@ -42,8 +42,8 @@ constexpr int most_copies = 20000;
 
 class Placing {
 public:
-    Placing(const Pattern& pattern, const StepInputs& inputs, const gp_Pnt& from, Answers& answers)
-        : pattern_(pattern), inputs_(inputs), from_(from), answers_(answers) {}
+    Placing(const Pattern& pattern, const gp_Pnt& from, Answers& answers)
+        : pattern_(pattern), from_(from), answers_(answers) {}
 
     void place() {
         const std::string& arrange = pattern_.arrange.value;
@@ -220,20 +220,18 @@ private:
     }
 
     void at_points() {
-        const auto drawn = inputs_.sketches.find(pattern_.points.step);
-        if (drawn == inputs_.sketches.end()) {
-            answers_.report("points", error_finding("profile.no_sketch", "There is no sketch that says where.",
-                                                    "Choose a sketch."));
+        const auto drawn = answers_.sketch("points", pattern_.points);
+        if (!drawn) {
             return;
         }
-        const auto points = points_of(drawn->second->solution.sketch, true, false);
+        const auto points = points_of(drawn->solution.sketch, true, false);
         if (points.size() < 2) {
             answers_.report("points",
                             error_finding("pattern.no_points", "The sketch has no two points that stand alone.",
                                           "Draw a point where the first one stands, and one for each copy."));
             return;
         }
-        const auto place = [&](const sketch::Point& p) { return in_space(drawn->second->frame, {p.x, p.y}); };
+        const auto place = [&](const sketch::Point& p) { return in_space(drawn->frame, {p.x, p.y}); };
         for (size_t i = 1; i < points.size(); ++i) {
             add(shift(gp_Vec(place(*points.front()), place(*points[i]))), "p" + std::to_string(points[i]->id),
                 static_cast<double>(i), 0);
@@ -263,7 +261,6 @@ private:
     }
 
     const Pattern& pattern_;
-    const StepInputs& inputs_;
     gp_Pnt from_;
     Answers& answers_;
     int columns_ = 1;
@@ -272,8 +269,8 @@ private:
 
 } // namespace
 
-std::vector<Pattern::Copy> Pattern::copies(const StepInputs& inputs, const gp_Pnt& from, Answers& answers) const {
-    Placing placing(*this, inputs, from, answers);
+std::vector<Pattern::Copy> Pattern::copies(const gp_Pnt& from, Answers& answers) const {
+    Placing placing(*this, from, answers);
     placing.place();
     auto made = std::move(placing).copies();
     if (answers.ok() && made.empty()) {

@@ -48,7 +48,7 @@ struct Pattern {
                   .one_of(directions)
                   .when("arrange", {"line", "grid"}),
               self.direction);
-        visit(FieldInfo("along", "Edge or face", q, "The direction follows it.")
+        visit(FieldInfo("along", "Follows", q, "The direction follows it.")
                   .picks({ElementKind::edge, ElementKind::face})
                   .when("arrange", {"line", "grid"})
                   .when("direction", {"element"}),
@@ -57,7 +57,7 @@ struct Pattern {
                   .one_of(directions)
                   .when("arrange", {"ring"}),
               self.axis);
-        visit(FieldInfo("axis_element", "Edge or face", q, "The axis follows it.")
+        visit(FieldInfo("axis_element", "Follows", q, "The axis follows it.")
                   .picks({ElementKind::edge, ElementKind::face})
                   .when("arrange", {"ring"})
                   .when("axis", {"element"}),
@@ -76,7 +76,7 @@ struct Pattern {
                   .one_of(directions)
                   .when("arrange", {"grid"}),
               self.second_direction);
-        visit(FieldInfo("second_along", "Edge or face", q, "The direction follows it.")
+        visit(FieldInfo("second_along", "Follows", q, "The direction follows it.")
                   .picks({ElementKind::edge, ElementKind::face})
                   .when("arrange", {"grid"})
                   .when("second_direction", {"element"}),
@@ -84,7 +84,7 @@ struct Pattern {
         visit(
             FieldInfo("second_count", "Rows", q, "In all, the first one included.").number().when("arrange", {"grid"}),
             self.second_count);
-        visit(FieldInfo("second_spacing", "Row spacing", q, "From row to row, or first to last, as above.")
+        visit(FieldInfo("second_spacing", "Rows apart", q, "From row to row, or first to last, as above.")
                   .length()
                   .when("arrange", {"grid"}),
               self.second_spacing);
@@ -145,7 +145,7 @@ struct Pattern {
         std::string name; ///< "2"; in a grid "2.1": column and row
     };
     /// All but the first, which is there. `from`: where that stands, for distances of turned copies.
-    std::vector<Copy> copies(const StepInputs& inputs, const gp_Pnt& from, Answers& answers) const;
+    std::vector<Copy> copies(const gp_Pnt& from, Answers& answers) const;
 
     friend bool operator==(const Pattern&, const Pattern&) = default;
 };

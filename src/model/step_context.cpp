@@ -78,6 +78,25 @@ std::vector<BodyPtr> Answers::bodies(const char* field, const References& refere
     return found;
 }
 
+SketchResultPtr Answers::sketch(const char* field, const SketchLink& link) {
+    const auto drawn = inputs_.sketches.find(link.step);
+    if (drawn == inputs_.sketches.end()) {
+        report(field, error_finding("profile.no_sketch", "There is no sketch here yet.", "Choose a sketch."));
+        return nullptr;
+    }
+    return drawn->second;
+}
+
+SweptRegionsPtr Answers::swept(const char* field, const SweepLink& link) {
+    const auto made = inputs_.sweeps.find(link.step);
+    if (made == inputs_.sweeps.end() || made->second->empty()) {
+        report(field, error_finding("repeat.no_step", "There is no step whose sweep could be repeated.",
+                                    "Choose an earlier step that makes or cuts something, and has not failed."));
+        return nullptr;
+    }
+    return made->second;
+}
+
 BodyPtr Answers::picked_body(const char* field, const References& references) {
     if (references.empty()) {
         report(field, nothing_picked());

@@ -123,6 +123,10 @@ public:
     BodyPtr picked_body(const char* field, const References& references);
     /// All bodies that are referred to, each once; a finding for each that is not there, and where there is none.
     std::vector<BodyPtr> bodies(const char* field, const References& references);
+    /// The sketch of a link; null and the finding profile.no_sketch when there is none.
+    SketchResultPtr sketch(const char* field, const SketchLink& link);
+    /// What the step of a link swept; null and the finding repeat.no_step when there is nothing.
+    SweptRegionsPtr swept(const char* field, const SweepLink& link);
     [[nodiscard]] BodyPtr body(const BodyId& id) const;
     void report(const char* field, Finding finding);
     [[nodiscard]] bool ok() const { return !has_error(output_.findings); }

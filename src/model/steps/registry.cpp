@@ -151,9 +151,8 @@ bool sets_verdicts(const StepDefinition& definition) {
 bool sweeps(const StepDefinition& definition) {
     return std::visit(
         [](const auto& step) {
-            return requires(const StepInputs& inputs, const std::vector<BodyPtr>& bodies, Answers& answers,
-                            StepOutput& output) {
-                step.cutters(inputs, bodies, answers, output);
+            return requires(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
+                step.cutters(bodies, answers, output);
             };
         },
         definition);
@@ -168,8 +167,8 @@ std::vector<BodyId> bodies_met(const StepDefinition& definition, const StepInput
     Answers answers(inputs, scratch);
     const auto cutters = std::visit(
         [&](const auto& step) {
-            if constexpr (requires { step.cutters(inputs, all, answers, scratch); }) {
-                return step.cutters(inputs, all, answers, scratch);
+            if constexpr (requires { step.cutters(all, answers, scratch); }) {
+                return step.cutters(all, answers, scratch);
             } else {
                 return std::vector<SweptRegion>{};
             }

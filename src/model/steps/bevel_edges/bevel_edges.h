@@ -27,13 +27,13 @@ struct BevelEdges {
                            {"angle", "A distance and an angle"}}),
               self.size);
         visit(FieldInfo("distance", "Distance", how_far, "From the edge, along the face.").length(), self.distance);
-        visit(FieldInfo("other_distance", "On the other face", how_far, "From the edge, along the other face.")
+        visit(FieldInfo("other_distance", "Other side", how_far, "From the edge, along the other face.")
                   .length()
                   .when("size", {"two_distances"}),
               self.other_distance);
         visit(FieldInfo("angle", "Angle", how_far, "Between that face and the bevel.").angle().when("size", {"angle"}),
               self.angle);
-        visit(FieldInfo("on", "Distance on", how_far,
+        visit(FieldInfo("on", "Lies on", how_far,
                         "The face that was picked, or that the rule names first; of an edge alone, the one whose name "
                         "comes first.")
                   .one_of({{"first", "The first face"}, {"second", "The other face"}})

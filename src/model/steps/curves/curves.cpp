@@ -11,13 +11,11 @@ namespace kervo::model {
 StepOutput Curves::evaluate(const StepInputs& inputs) const {
     StepOutput output;
     Answers answers(inputs, output);
-    const auto drawn = inputs.sketches.find(sketch.step);
-    if (drawn == inputs.sketches.end()) {
-        answers.report("sketch", error_finding("profile.no_sketch", "There is no sketch whose curves could be taken.",
-                                               "Choose a sketch."));
+    const auto drawn = answers.sketch("sketch", sketch);
+    if (!drawn) {
         return output;
     }
-    const sketch::Sketch& solved = drawn->second->solution.sketch;
+    const sketch::Sketch& solved = drawn->solution.sketch;
     std::vector<sketch::Stretch> wanted = sketch::stretches_of(solved, true);
     std::erase_if(wanted, [&](const sketch::Stretch& stretch) {
         const auto* curve = solved.curve(stretch.curve);
@@ -36,7 +34,7 @@ StepOutput Curves::evaluate(const StepInputs& inputs) const {
         return output;
     }
     const BodyId id = std::to_string(inputs.step);
-    output.bodies[id] = name_fresh(inputs.step, geom::make_curves(drawn->second->frame, sketch::pieces_of(wanted)));
+    output.bodies[id] = name_fresh(inputs.step, geom::make_curves(drawn->frame, sketch::pieces_of(wanted)));
     output.births.push_back({id, {}, {}});
     return output;
 }

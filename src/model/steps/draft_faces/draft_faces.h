@@ -22,10 +22,10 @@ struct DraftFaces {
                   .changes_them(),
               self.faces);
         const auto how_far = Question::how_far;
-        visit(FieldInfo("neutral", "Neutral face", how_far, "A flat face; where it meets the others they stay.")
+        visit(FieldInfo("neutral", "Neutral", how_far, "A flat face; where it meets the others they stay.")
                   .picks({ElementKind::face}),
               self.neutral);
-        visit(FieldInfo("way", "The mould opens", how_far, "The body narrows that way.")
+        visit(FieldInfo("way", "Opens", how_far, "Which way the mould opens; the body narrows that way.")
                   .one_of({{"out", "Where the neutral face looks"}, {"in", "The other way"}}),
               self.way);
         visit(FieldInfo("angle", "Angle", how_far, "By which the faces lean; negative: the body widens.").angle(),

@@ -43,8 +43,7 @@ struct Extrude : Purpose {
     }
 
     /// The swept regions; `bodies` are what they may pass through.
-    std::vector<SweptRegion> cutters(const StepInputs& inputs, const std::vector<BodyPtr>& bodies, Answers& answers,
-                                     StepOutput& output) const;
+    std::vector<SweptRegion> cutters(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const;
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
     friend bool operator==(const Extrude&, const Extrude&) = default;
 };

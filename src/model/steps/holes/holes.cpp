@@ -152,20 +152,18 @@ std::vector<FieldOption> Holes::thread_options() {
     return options;
 }
 
-std::vector<SweptRegion> Holes::cutters(const StepInputs& inputs, const std::vector<BodyPtr>& bodies, Answers& answers,
+std::vector<SweptRegion> Holes::cutters(const std::vector<BodyPtr>& bodies, Answers& answers,
                                         StepOutput& output) const {
     std::vector<SweptRegion> holes;
-    const auto drawn = inputs.sketches.find(sketch.step);
-    if (drawn == inputs.sketches.end()) {
-        answers.report("sketch",
-                       error_finding("profile.no_sketch", "There is no sketch that says where.", "Choose a sketch."));
+    const auto drawn = answers.sketch("sketch", sketch);
+    if (!drawn) {
         return holes;
     }
-    const gp_Ax3& frame = drawn->second->frame;
+    const gp_Ax3& frame = drawn->frame;
     const bool back = way.value == "back";
     const auto [lowest, highest] = heights_over(frame, bodies);
     const auto profile = Drilling(*this, answers).profile(back ? -lowest : highest);
-    const auto points = points_of(drawn->second->solution.sketch, at.value != "centers", at.value != "points");
+    const auto points = points_of(drawn->solution.sketch, at.value != "centers", at.value != "points");
     if (answers.ok() && points.empty()) {
         answers.report(
             "at", error_finding("holes.no_points", "The sketch has no such points.", "Draw points, or choose others."));
@@ -196,7 +194,7 @@ StepOutput Holes::evaluate(const StepInputs& inputs) const {
     StepOutput output;
     Answers answers(inputs, output);
     const auto bodies = answers.bodies("workpieces", workpieces);
-    const auto holes = cutters(inputs, bodies, answers, output);
+    const auto holes = cutters(bodies, answers, output);
     cut_bodies(bodies, holes, verdicts, Keeps::outside, inputs, output, answers);
     return output;
 }

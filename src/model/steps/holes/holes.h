@@ -51,19 +51,20 @@ struct Holes {
               self.thread);
         visit(FieldInfo("diameter", "Diameter", Q::what_cuts_it, "Of the drill.").length().when("thread", {"none"}),
               self.diameter);
-        visit(FieldInfo("head_diameter", "Counterbore", Q::what_cuts_it, "Its diameter.")
+        visit(FieldInfo("head_diameter", "Head", Q::what_cuts_it, "Diameter of the counterbore.")
                   .length()
                   .when("shape", {"counterbored"}),
               self.head_diameter);
-        visit(FieldInfo("head_depth", "Its depth", Q::what_cuts_it, "From the plane of the sketch to its flat bottom.")
+        visit(FieldInfo("head_depth", "Head depth", Q::what_cuts_it, "From the plane of the sketch to its flat bottom.")
                   .length()
                   .when("shape", {"counterbored"}),
               self.head_depth);
-        visit(FieldInfo("sink_diameter", "Countersink", Q::what_cuts_it, "Its diameter in the plane of the sketch.")
+        visit(FieldInfo("sink_diameter", "Sink", Q::what_cuts_it,
+                        "Diameter of the countersink in the plane of the sketch.")
                   .length()
                   .when("shape", {"countersunk"}),
               self.sink_diameter);
-        visit(FieldInfo("sink_angle", "Its angle", Q::what_cuts_it, "From side to side of the cone.")
+        visit(FieldInfo("sink_angle", "Sink angle", Q::what_cuts_it, "From side to side of the cone.")
                   .angle()
                   .when("shape", {"countersunk"}),
               self.sink_angle);
@@ -95,8 +96,7 @@ struct Holes {
     static std::vector<FieldOption> thread_options();
 
     /// One for each hole.
-    std::vector<SweptRegion> cutters(const StepInputs& inputs, const std::vector<BodyPtr>& bodies, Answers& answers,
-                                     StepOutput& output) const;
+    std::vector<SweptRegion> cutters(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const;
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
     friend bool operator==(const Holes&, const Holes&) = default;
 };

@@ -18,27 +18,25 @@ gp_Pnt middle_of(const SweptRegions& swept) {
 
 } // namespace
 
-std::vector<SweptRegion> Repeat::cutters(const StepInputs& inputs, const std::vector<BodyPtr>& /*bodies*/,
-                                         Answers& answers, StepOutput& output) const {
+std::vector<SweptRegion> Repeat::cutters(const std::vector<BodyPtr>& /*bodies*/, Answers& answers,
+                                         StepOutput& output) const {
     std::vector<SweptRegion> copies;
-    const auto swept = inputs.sweeps.find(of.step);
-    if (swept == inputs.sweeps.end() || swept->second->empty()) {
-        answers.report("of", error_finding("repeat.no_step", "There is no step whose sweep could be repeated.",
-                                           "Choose an earlier step that makes or cuts something, and is not failed."));
+    const auto swept = answers.swept("of", of);
+    if (!swept) {
         return copies;
     }
-    for (const auto& copy : pattern.copies(inputs, middle_of(*swept->second), answers)) {
-        for (const SweptRegion& region : *swept->second) {
+    for (const auto& copy : pattern.copies(middle_of(*swept), answers)) {
+        for (const SweptRegion& region : *swept) {
             copies.push_back(region.copied(copy.move, copy.scale, copy.name));
         }
     }
-    output.facts["copies"] = std::to_string(copies.size() / swept->second->size());
+    output.facts["copies"] = std::to_string(copies.size() / swept->size());
     return copies;
 }
 
 StepOutput Repeat::evaluate(const StepInputs& inputs) const {
     return carry_out(inputs, [&](const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
-        return cutters(inputs, bodies, answers, output);
+        return cutters(bodies, answers, output);
     });
 }
 

@@ -24,8 +24,7 @@ struct Repeat : Purpose {
     }
 
     /// The copies; what the step itself swept is not among them.
-    std::vector<SweptRegion> cutters(const StepInputs& inputs, const std::vector<BodyPtr>& bodies, Answers& answers,
-                                     StepOutput& output) const;
+    std::vector<SweptRegion> cutters(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const;
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
     friend bool operator==(const Repeat&, const Repeat&) = default;
 };

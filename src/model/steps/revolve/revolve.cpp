@@ -179,16 +179,15 @@ private:
 
 } // namespace
 
-std::vector<SweptRegion> Revolve::cutters(const StepInputs& inputs, const std::vector<BodyPtr>& /*bodies*/,
-                                          Answers& answers, StepOutput& output) const {
+std::vector<SweptRegion> Revolve::cutters(const std::vector<BodyPtr>& /*bodies*/, Answers& answers,
+                                          StepOutput& output) const {
     std::vector<SweptRegion> turned;
-    const auto drawn = inputs.sketches.find(sketch.step);
-    if (drawn == inputs.sketches.end()) {
-        answers.report("sketch", error_finding("profile.no_sketch", "There is no sketch to turn.", "Choose a sketch."));
+    const auto drawn = answers.sketch("sketch", sketch);
+    if (!drawn) {
         return turned;
     }
-    const auto chosen = chosen_regions(*drawn->second, regions, answers, output);
-    const Turning turning(*this, *drawn->second, answers);
+    const auto chosen = chosen_regions(*drawn, regions, answers, output);
+    const Turning turning(*this, *drawn, answers);
     const auto flat = answers.ok() ? turning.axis() : std::nullopt;
     if (!flat) {
         return turned;
@@ -200,9 +199,9 @@ std::vector<SweptRegion> Revolve::cutters(const StepInputs& inputs, const std::v
     if (!range) {
         return turned;
     }
-    const gp_Ax1 about = axis_in_space(drawn->second->frame, *flat);
+    const gp_Ax1 about = axis_in_space(drawn->frame, *flat);
     for (const sketch::Region* region : chosen) {
-        const auto face = geom::make_profile_face(drawn->second->frame, sketch::outline_of(*region));
+        const auto face = geom::make_profile_face(drawn->frame, sketch::outline_of(*region));
         turned.push_back({region_key(*region), geom::make_revolution(face, about, range->first, range->second)});
     }
     return turned;
@@ -210,7 +209,7 @@ std::vector<SweptRegion> Revolve::cutters(const StepInputs& inputs, const std::v
 
 StepOutput Revolve::evaluate(const StepInputs& inputs) const {
     return carry_out(inputs, [&](const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
-        return cutters(inputs, bodies, answers, output);
+        return cutters(bodies, answers, output);
     });
 }
 

@@ -39,7 +39,7 @@ struct Revolve : Purpose {
                            {"y", "The sketch's y-axis"},
                            {"element", "An edge, or the axis of a round face"}}),
               self.axis);
-        visit(FieldInfo("axis_element", "Edge or face", Q::what_cuts_it, "The axis follows it.")
+        visit(FieldInfo("axis_element", "Follows", Q::what_cuts_it, "The axis follows it.")
                   .picks({ElementKind::edge, ElementKind::face})
                   .when("axis", {"element"}),
               self.axis_element);
@@ -66,8 +66,7 @@ struct Revolve : Purpose {
     }
 
     /// The turned regions; `bodies` are not asked for.
-    std::vector<SweptRegion> cutters(const StepInputs& inputs, const std::vector<BodyPtr>& bodies, Answers& answers,
-                                     StepOutput& output) const;
+    std::vector<SweptRegion> cutters(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const;
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
     friend bool operator==(const Revolve&, const Revolve&) = default;
 };

@@ -27,7 +27,7 @@ struct RoundEdges {
               self.size);
         visit(FieldInfo("radius", "Radius", how_far, "Of the round.").length().when("size", {"radius", "growing"}),
               self.radius);
-        visit(FieldInfo("end_radius", "At the other end", how_far, "It changes evenly along the edges.")
+        visit(FieldInfo("end_radius", "End radius", how_far, "It changes evenly along the edges.")
                   .length()
                   .when("size", {"growing"}),
               self.end_radius);
