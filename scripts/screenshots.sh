@@ -35,4 +35,4 @@ shoot sun-screen --card 30
 document=spectrograph-housing.json
 shoot holes --card 880
 shoot repeat --card 350
-rm -f docs/screenshots/{verbs,dependencies,sun-screen,trim,aiming,scale,rounds,repeat}-slate.png
+rm -f docs/screenshots/{verbs,dependencies,sun-screen,trim,aiming,scale,rounds,repeat,revolve}-slate.png
