@@ -72,7 +72,7 @@ public:
     void go_beside() override {
         label_->hide();
         value_->hide();
-        setFixedWidth(84);
+        setFixedWidth(68);
     }
 
     void refresh(const model::FieldValue& value) override {

@@ -46,7 +46,7 @@ protected:
         box_ = info_.many ? new AddBox(this) : new QComboBox(this);
         dress(box_, info_, this);
         box_->setPlaceholderText(info_.many ? tr("add from a list") : tr("nothing yet"));
-        box_->setMinimumContentsLength(4);
+        box_->setMinimumContentsLength(2);
         pick_ = new QPushButton(QString::fromUtf8("\u2316"), this); // a cross to aim with
         pick_->setFixedWidth(28);
         pick_->setObjectName("plain");
