@@ -463,6 +463,15 @@ TEST(Taper, SidesLeanFromWhereTheyBegin) {
     EXPECT_NEAR(volume(), frustum(20, 20 - 30 * each, 15) + frustum(20, wide, 15), 1e-7);
     b.change<Extrude>(step, [](Extrude& e) { e.extent.back_taper.text = "0 deg"; });
     EXPECT_NEAR(volume(), frustum(20, 20 - 30 * each, 15) + 400 * 15, 1e-7);
+    b.change<Extrude>(step, [](Extrude& e) { e.extent.to.value = "everything_both"; });
+    EXPECT_TRUE(has_code(b.evaluate(), step, "step.no_bodies"));
+    const int block = b.box("60", "60", "20", "-50"); // all of it lies below
+    b.change<Extrude>(step, [&](Extrude& e) {
+        e.ends_among = {{ElementKind::body, std::to_string(block), {}, {}, {}}};
+    });
+    std::rotate(b.document.steps.begin(), b.document.steps.end() - 1, b.document.steps.end());
+    EXPECT_NEAR(volume(), frustum(20, 20 - 2 * each, 1) + 400 * 52, 1e-7);
+    b.change<Extrude>(step, [](Extrude& e) { e.extent.to.value = "symmetric"; });
     b.set("t", "45 deg"); // the sides would meet
     EXPECT_TRUE(has_code(b.evaluate(), step, "profile.taper"));
     b.set("t", "85 deg");
@@ -525,6 +534,12 @@ TEST(Ends, InTheShapeOfABodyAndOfAnExtendedFace) {
     b.change<Extrude>(step, [](Extrude& e) { e.extent.to_offset.text = "0"; });
     EXPECT_NEAR(volume(), under, 1e-6);
     b.change<Extrude>(step, [](Extrude& e) { e.extent.way.value = "back"; });
+    EXPECT_TRUE(has_code(b.evaluate(), step, "profile.no_end"));
+    b.change<Extrude>(step, [](Extrude& e) { // it begins beyond the body, and does not turn round by itself
+        e.extent.way.value = "ahead";
+        e.extent.from.value = "offset";
+        e.extent.from_offset.text = "200";
+    });
     EXPECT_TRUE(has_code(b.evaluate(), step, "profile.no_end"));
 }
 

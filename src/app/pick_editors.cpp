@@ -107,50 +107,58 @@ protected:
         if (picture == filled_from_) {
             return;
         }
-        constexpr size_t most = 80; // a list longer than that is no help; the model is for picking then
         filled_from_ = picture;
         box_->clear();
         offered_.clear();
         if (!picture || picture->as_of != context_.step) {
             return;
         }
+        using Kind = model::ElementKind;
         for (const auto& [id, body] : picture->before) {
-            if (info_.accepts.contains(model::ElementKind::body)) {
+            if (info_.accepts.contains(Kind::body)) {
                 model::Reference reference;
                 reference.body = id;
                 offer(reference, words_for(reference));
+                continue;
             }
-            if (info_.accepts.contains(model::ElementKind::face)) {
-                for (const TopoDS_Shape& face : geom::faces_of(body->shape)) {
-                    const bool any = info_.accepts.size() > 1 || info_.question == model::Question::measured;
-                    if (offered_.size() < most && (any || geom::plane_of(face))) {
-                        const auto reference = model::refer_to(id, *body, face);
-                        offer(reference, words_for(reference));
-                    }
-                }
+            auto faces = geom::faces_of(body->shape);
+            if (faces.size() > most_faces) {
+                continue;
             }
-            if (info_.accepts.contains(model::ElementKind::edge)) {
-                for (const TopoDS_Shape& edge : geom::edges_of(body->shape)) {
-                    if (offered_.size() < most) {
-                        const auto reference = model::refer_to(id, *body, edge);
-                        offer(reference, words_for(reference) + tr(" of %1 mm").arg(geom::length_of(edge), 0, 'f', 1));
-                    }
+            if (info_.accepts.contains(Kind::face)) {
+                const bool any = info_.accepts.size() > 1 || info_.many || info_.question == model::Question::measured;
+                if (!any) {
+                    std::erase_if(faces, [](const TopoDS_Shape& face) { return !geom::plane_of(face); });
                 }
+                offer_all(id, *body, faces, [](const auto&, const auto&) { return QString(); });
             }
-            if (info_.accepts.contains(model::ElementKind::vertex)) {
-                for (const TopoDS_Shape& vertex : geom::vertices_of(body->shape)) {
-                    if (offered_.size() < most) {
-                        const auto reference = model::refer_to(id, *body, vertex);
-                        offer(reference, words_for(reference) + QString(" %1, %2, %3")
-                                                                    .arg((*reference.near)[0], 0, 'f', 1)
-                                                                    .arg((*reference.near)[1], 0, 'f', 1)
-                                                                    .arg((*reference.near)[2], 0, 'f', 1));
-                    }
-                }
+            if (info_.accepts.contains(Kind::edge)) {
+                offer_all(id, *body, geom::edges_of(body->shape), [](const TopoDS_Shape& edge, const auto&) {
+                    return tr(" of %1 mm").arg(geom::length_of(edge), 0, 'f', 1);
+                });
+            }
+            if (info_.accepts.contains(Kind::vertex)) {
+                offer_all(
+                    id, *body, geom::vertices_of(body->shape),
+                    [](const TopoDS_Shape&, const model::Reference& reference) {
+                        const model::Place& at = *reference.near;
+                        return QString(" %1, %2, %3").arg(at[0], 0, 'f', 1).arg(at[1], 0, 'f', 1).arg(at[2], 0, 'f', 1);
+                    });
             }
         }
     }
 
+    template <class Words>
+    void offer_all(const model::BodyId& id, const model::Body& body, std::vector<TopoDS_Shape> elements, Words&& more) {
+        elements.resize(std::min(elements.size(), most - std::min(most, offered_.size())));
+        const auto references = model::refer_to_all(id, body, elements);
+        for (size_t i = 0; i < elements.size(); ++i) {
+            offer(references[i], words_for(references[i]) + more(elements[i], references[i]));
+        }
+    }
+
+    // A list longer than that is no help; the model is for picking then.
+    static constexpr size_t most = 80, most_faces = 400;
     QComboBox* box_ = nullptr;
     QPushButton* pick_ = nullptr;
     std::vector<model::Reference> offered_;

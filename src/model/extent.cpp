@@ -42,7 +42,7 @@ public:
             end_at_face();
         } else if (to == "body") {
             if (const BodyPtr body = answers.picked_body("to_body", extent.to_body)) {
-                end_in(body->shape, *body);
+                end_in(body->shape, body);
             }
         } else if (to == "vertex") {
             const TopoDS_Shape vertex = answers.element("to_vertex", extent.to_vertex);
@@ -80,7 +80,7 @@ public:
         } else if (extent_.to.value == "two_distances") {
             start = {start.height - sign * back_distance_, {}};
         } else if (extent_.to.value == "everything_both") {
-            start = {lowest_, {}};
+            start = far_end(start, false);
         }
         note_dimensions(base, from, start.height, end->height);
         if (std::fabs(end->height - start.height) <= geom::coincidence) {
@@ -136,16 +136,16 @@ private:
         } else if (const BodyPtr body = answers_.body(extent_.to_face.front().body)) {
             const auto box = box_of(*body);
             to_height_ = height_of(geom::center_of(face)) + to_offset_; // it lies on that side
-            end_in(geom::extended(face, std::hypot(box[3] - box[0], box[4] - box[1], box[5] - box[2])), *body);
+            end_in(geom::extended(face, std::hypot(box[3] - box[0], box[4] - box[1], box[5] - box[2])), body);
         }
     }
 
     // It ends in the shape of something, which it must pass for that.
-    void end_in(const TopoDS_Shape& shape, const Body& owner) {
+    void end_in(const TopoDS_Shape& shape, const BodyPtr& owner) {
         gp_Trsf beyond;
         beyond.SetTranslation(normal() * to_offset_);
         end_shape_ = shape.Moved(TopLoc_Location(beyond));
-        const auto [low, high] = heights_over(sketch_.frame, {std::make_shared<Body>(owner)});
+        const auto [low, high] = heights_over(sketch_.frame, {owner});
         const double more = high - low + std::fabs(to_offset_);
         lowest_ = low - more;
         highest_ = high + more;
@@ -182,12 +182,18 @@ private:
         return {height, parallel ? std::nullopt : std::optional<gp_Pln>(plane)};
     }
 
+    // Beyond all that there is. Where everything lies on the other side, there is nothing to cut; one millimetre says
+    // so without failing.
+    [[nodiscard]] End far_end(const End& start, bool ahead) const {
+        return {ahead ? std::max(highest_, start.height + 1) : std::min(lowest_, start.height - 1), {}};
+    }
+
     std::optional<End> end_of(const sketch::Region& region, const gp_Pnt& base, const End& start) {
         const std::string& to = extent_.to.value;
         const double sign = extent_.way.value == "ahead" ? 1 : -1;
         if (!end_shape_.IsNull()) { // far beyond it, and then no farther than it
             const bool ahead = to == "body" ? sign > 0 : to_height_ > start.height;
-            return End{ahead ? highest_ : lowest_, {}};
+            return far_end(start, ahead);
         }
         if (to == "face") {
             return to_plane_ ? std::optional<End>(end_at(*to_plane_, base)) : std::nullopt;
@@ -199,11 +205,10 @@ private:
             return End{start.height + distance_ / 2, {}};
         }
         if (to == "everything_both") {
-            return End{highest_, {}};
+            return far_end(start, true);
         }
         if (to == "everything") {
-            // Where everything lies on the other side, there is nothing to cut; one millimetre says so without failing.
-            return End{sign > 0 ? std::max(highest_, start.height + 1) : std::min(lowest_, start.height - 1), {}};
+            return far_end(start, sign > 0);
         }
         if (to == "next_face" || to == "walls") {
             return behind_walls(region, start, sign);
@@ -401,6 +406,7 @@ private:
 } // namespace
 
 std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies) {
+    constexpr double spare = 1.1234; // so odd that the whole millimetre is the same however exactly the box is known
     std::pair<double, double> heights{-1, 1};
     for (const BodyPtr& body : bodies) {
         const auto box = box_of(*body);
@@ -408,8 +414,8 @@ std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<Bo
             const gp_Pnt p((corner & 1) != 0 ? box[3] : box[0], (corner & 2) != 0 ? box[4] : box[1],
                            (corner & 4) != 0 ? box[5] : box[2]);
             const double height = gp_Vec(frame.Location(), p).Dot(gp_Vec(frame.Direction()));
-            heights.first = std::min(heights.first, height - 1);
-            heights.second = std::max(heights.second, height + 1);
+            heights.first = std::min(heights.first, std::floor(height - spare));
+            heights.second = std::max(heights.second, std::ceil(height + spare));
         }
     }
     return heights;

@@ -107,7 +107,8 @@ struct Extent {
     friend bool operator==(const Extent&, const Extent&) = default;
 };
 
-/// Heights over the frame between which all of the bodies lie, with a millimetre to spare: (lowest, highest).
+/// Heights over the frame between which all of the bodies lie, with a millimetre or two to spare: (lowest, highest),
+/// whole millimetres.
 std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies);
 
 /// Sweeps each region over the extent. `bodies` are what "everything" and "the next face" refer to. The depth by number

@@ -437,7 +437,11 @@ Resolved resolve_edge_or_vertex(const Reference& reference, const Body& body) {
 
 } // namespace
 
-Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& element) {
+namespace {
+
+// `neighbours` is made when it is first needed.
+Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& element,
+                   std::optional<geom::Neighbours>& neighbours) {
     Reference reference;
     reference.body = id;
     if (element.ShapeType() < TopAbs_FACE) {
@@ -451,11 +455,29 @@ Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& eleme
         return reference;
     }
     reference.kind = element.ShapeType() == TopAbs_EDGE ? ElementKind::edge : ElementKind::vertex;
-    const geom::Neighbours neighbours(body.shape);
-    ElementName name = name_of(body, neighbours, element);
+    if (!neighbours) {
+        neighbours.emplace(body.shape);
+    }
+    ElementName name = name_of(body, *neighbours, element);
     reference.faces = std::move(name.faces);
     reference.ends = std::move(name.ends);
     return reference;
+}
+
+} // namespace
+
+Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& element) {
+    std::optional<geom::Neighbours> neighbours;
+    return refer_to(id, body, element, neighbours);
+}
+
+std::vector<Reference> refer_to_all(const BodyId& id, const Body& body, const std::vector<TopoDS_Shape>& elements) {
+    std::optional<geom::Neighbours> neighbours;
+    std::vector<Reference> references;
+    for (const TopoDS_Shape& element : elements) {
+        references.push_back(refer_to(id, body, element, neighbours));
+    }
+    return references;
 }
 
 Resolved resolve(const Reference& reference, const Body* body) {

@@ -83,6 +83,8 @@ BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigi
 
 /// The lasting reference to an element of a body.
 Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& element);
+/// To several, at the cost of one.
+std::vector<Reference> refer_to_all(const BodyId& id, const Body& body, const std::vector<TopoDS_Shape>& elements);
 
 struct Resolved {
     TopoDS_Shape element;             ///< null when lost
