@@ -84,6 +84,20 @@ TEST(DocumentFile, NumbersMayStandForFormulasAndNamesForBodies) {
     EXPECT_NEAR(evaluation.report(30)->output->removed, 160 * pi, 1e-9);
 }
 
+TEST(DocumentFile, StepsOfVersionOneAreRead) {
+    const auto document = document_from_text(R"({"format": "kervo", "version": 1, "steps": [
+        {"number": 10, "kind": "extrude"}, {"number": 20, "kind": "extrude_cut"},
+        {"number": 30, "kind": "extrude_cut", "answers": {"to": "next_face", "way": "ahead", "to_offset": "3 mm"}},
+        {"number": 40, "kind": "extrude_cut", "answers": {"to": "vertex", "to_offset": "3 mm"}}]})");
+    ASSERT_TRUE(document) << document.finding().cause;
+    const auto step = [&](size_t i) { return std::get<Extrude>(document->steps[i]->definition); };
+    EXPECT_EQ(step(0), Extrude());
+    EXPECT_EQ(step(1), Extrude::cut());
+    EXPECT_EQ(step(2).extent.way.value, "ahead");
+    EXPECT_EQ(step(2).extent.to_offset.text, "0 mm"); // it was not asked for there
+    EXPECT_EQ(step(3).extent.to_offset.text, "3 mm");
+}
+
 TEST(DocumentFile, WhatIsWrongIsSaid) {
     EXPECT_EQ(code_of(document_from_text("{\"format\": \"kervo\", ")), "file.json");
     EXPECT_EQ(code_of(document_from_text("[1, 2]")), "file.format");

@@ -242,20 +242,20 @@ void bring_from_version_1(Json& json) {
         if (kind != "extrude" && kind != "extrude_cut") {
             continue;
         }
-        Json& answers = step["answers"];
-        if (answers.value("to", "") == "next_face") {
-            answers.erase("to_offset");
-        }
-        if (kind != "extrude_cut") {
-            continue;
-        }
-        step["kind"] = "extrude";
-        answers["result"] = "cut";
-        for (const auto& [key, value] : {std::pair("to", "everything"), std::pair("way", "back")}) {
-            if (!answers.contains(key)) {
-                answers[key] = value;
+        Json answers = step.value("answers", Json::object());
+        if (kind == "extrude_cut") {
+            step["kind"] = "extrude";
+            answers["result"] = "cut";
+            for (const auto& [key, value] : {std::pair("to", "everything"), std::pair("way", "back")}) {
+                if (!answers.contains(key)) {
+                    answers[key] = value;
+                }
             }
         }
+        if (answers.value("to", Json()) == "next_face") {
+            answers.erase("to_offset");
+        }
+        step["answers"] = std::move(answers);
     }
 }
 
