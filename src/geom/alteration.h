@@ -1,11 +1,15 @@
-// What steps that alter a body face by face share: told from the kernel's makers.
+// What is shared by the operations that alter a body solid by solid and face by face.
 #pragma once
 
+#include "base/finding.h"
 #include "geom/altered.h"
 #include "geom/measure.h"
 
 #include <TopExp.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
+
+#include <algorithm>
+#include <iterator>
 
 namespace kervo::geom {
 
@@ -14,31 +18,27 @@ inline bool is_sound(const TopoDS_Shape& shape) {
     return !shape.IsNull() && !solids_of(shape).empty() && is_closed(shape) && is_valid(shape) && volume_of(shape) > 0;
 }
 
-// What became of the solid's faces, edges and vertices.
-template <class Maker> void take_over(Maker& maker, const TopoDS_Shape& solid, Altered& altered) {
-    TopTools_IndexedMapOfShape present;
-    TopExp::MapShapes(maker.Shape(), TopAbs_FACE, present);
+/// Those of `all` whose shape, an edge or a face as `shape_of` gives it, belongs to the solid.
+template <class T, class ShapeOf>
+std::vector<T> those_on(const TopoDS_Shape& solid, const std::vector<T>& all, ShapeOf&& shape_of) {
+    TopTools_IndexedMapOfShape own;
+    TopExp::MapShapes(solid, own);
+    std::vector<T> here;
+    std::copy_if(all.begin(), all.end(), std::back_inserter(here),
+                 [&](const T& each) { return own.Contains(shape_of(each)); });
+    return here;
+}
+
+/// Notes a solid that nothing happens to.
+inline void keep(const TopoDS_Shape& solid, Altered& altered, std::vector<TopoDS_Shape>& solids) {
+    solids.push_back(solid);
     for (const TopoDS_Shape& face : faces_of(solid)) {
-        const TopTools_ListOfShape& modified = maker.Modified(face);
-        for (const TopoDS_Shape& now : modified) {
-            if (present.Contains(now)) {
-                altered.origins.push_back({now, face});
-            }
-        }
-        if (modified.IsEmpty() && present.Contains(face)) {
-            altered.origins.push_back({face, face});
-        }
+        altered.origins.push_back({face, face});
     }
-    auto sources = edges_of(solid);
-    const auto vertices = vertices_of(solid);
-    sources.insert(sources.end(), vertices.begin(), vertices.end());
-    for (const TopoDS_Shape& source : sources) {
-        for (const TopoDS_Shape& face : maker.Generated(source)) {
-            if (face.ShapeType() == TopAbs_FACE && present.Contains(face)) {
-                altered.made.push_back({face, source});
-            }
-        }
-    }
+}
+
+inline void add_place(Finding& finding, const gp_Pnt& p) {
+    finding.places.push_back({p.X(), p.Y(), p.Z()});
 }
 
 } // namespace kervo::geom

@@ -7,7 +7,6 @@
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepFilletAPI_MakeChamfer.hxx>
 #include <BRepFilletAPI_MakeFillet.hxx>
-#include <BRepLib.hxx>
 #include <BRep_Tool.hxx>
 #include <GeomLProp_SLProps.hxx>
 #include <Standard_Failure.hxx>
@@ -19,7 +18,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <functional>
 
 namespace kervo::geom {
 
@@ -69,13 +67,36 @@ gp_Pnt middle_of(const TopoDS_Edge& edge) {
     return curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2);
 }
 
-void add_place(Finding& finding, const gp_Pnt& p) {
-    finding.places.push_back({p.X(), p.Y(), p.Z()});
-}
-
 Finding failed(const std::string& what) {
     return error_finding("blend.failed", "These edges cannot be " + what + " by this size.",
                          "Choose another size, or fewer edges.");
+}
+
+// What became of the solid's faces, edges and vertices.
+template <class Maker> void take_over(Maker& maker, const TopoDS_Shape& solid, Altered& altered) {
+    TopTools_IndexedMapOfShape present;
+    TopExp::MapShapes(maker.Shape(), TopAbs_FACE, present);
+    for (const TopoDS_Shape& face : faces_of(solid)) {
+        const TopTools_ListOfShape& modified = maker.Modified(face);
+        for (const TopoDS_Shape& now : modified) {
+            if (present.Contains(now)) {
+                altered.origins.push_back({now, face});
+            }
+        }
+        if (modified.IsEmpty() && present.Contains(face)) {
+            altered.origins.push_back({face, face});
+        }
+    }
+    auto sources = edges_of(solid);
+    const auto vertices = vertices_of(solid);
+    sources.insert(sources.end(), vertices.begin(), vertices.end());
+    for (const TopoDS_Shape& source : sources) {
+        for (const TopoDS_Shape& face : maker.Generated(source)) {
+            if (face.ShapeType() == TopAbs_FACE && present.Contains(face)) {
+                altered.made.push_back({face, source});
+            }
+        }
+    }
 }
 
 // New faces that reach beyond the body are nonsense.
@@ -93,14 +114,11 @@ bool are_within(const std::vector<Altered::Made>& made, const TopoDS_Shape& soli
     return true;
 }
 
-// One solid of the body, and what is to happen there; true where it worked. `faulty` gets places.
+// What the maker made of one solid of the body; false where that is nothing, or nonsense.
 template <class Maker>
 bool apply(Maker& maker, const TopoDS_Shape& solid, Altered& blended, std::vector<TopoDS_Shape>& solids) {
     maker.Build();
-    if (!maker.IsDone()) {
-        return false;
-    }
-    if (!is_sound(maker.Shape())) {
+    if (!maker.IsDone() || !is_sound(maker.Shape())) {
         return false;
     }
     Altered here;
@@ -257,16 +275,9 @@ Result<Altered> blend(const TopoDS_Shape& body, const std::vector<Wanted>& edges
     const auto attempt = [&](double scale, Altered& blended, Finding* finding) {
         std::vector<TopoDS_Shape> solids;
         for (const TopoDS_Shape& solid : solids_of(body)) {
-            TopTools_IndexedMapOfShape own;
-            TopExp::MapShapes(solid, TopAbs_EDGE, own);
-            std::vector<Wanted> here;
-            std::copy_if(edges.begin(), edges.end(), std::back_inserter(here),
-                         [&](const Wanted& wanted) { return own.Contains(wanted.edge); });
+            const auto here = those_on(solid, edges, [](const Wanted& wanted) { return wanted.edge; });
             if (here.empty()) {
-                solids.push_back(solid);
-                for (const TopoDS_Shape& face : faces_of(solid)) {
-                    blended.origins.push_back({face, face});
-                }
+                keep(solid, blended, solids);
             } else if (const Outcome outcome = one_solid(solid, here, scale, blended, solids, finding);
                        outcome != Outcome::done) {
                 return outcome;

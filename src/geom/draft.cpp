@@ -5,16 +5,13 @@
 #include <BRepOffsetAPI_DraftAngle.hxx>
 #include <Standard_Failure.hxx>
 
-#include <algorithm>
-
 namespace kervo::geom {
 
 namespace {
 
 Finding at_face(const char* code, const char* cause, const char* mend, const TopoDS_Shape& face) {
     Finding finding = error_finding(code, cause, mend);
-    const gp_Pnt p = center_of(face);
-    finding.places.push_back({p.X(), p.Y(), p.Z()});
+    add_place(finding, center_of(face));
     return finding;
 }
 
@@ -25,16 +22,9 @@ Result<Altered> draft_faces(const TopoDS_Shape& body, const std::vector<TopoDS_F
     Altered altered;
     std::vector<TopoDS_Shape> solids;
     for (const TopoDS_Shape& solid : solids_of(body)) {
-        const auto own = faces_of(solid);
-        std::vector<TopoDS_Face> here;
-        std::copy_if(faces.begin(), faces.end(), std::back_inserter(here), [&](const TopoDS_Face& face) {
-            return std::any_of(own.begin(), own.end(), [&](const TopoDS_Shape& f) { return f.IsSame(face); });
-        });
+        const auto here = those_on(solid, faces, [](const TopoDS_Face& face) { return face; });
         if (here.empty()) {
-            solids.push_back(solid);
-            for (const TopoDS_Shape& face : own) {
-                altered.origins.push_back({face, face});
-            }
+            keep(solid, altered, solids);
             continue;
         }
         try {
@@ -52,9 +42,10 @@ Result<Altered> draft_faces(const TopoDS_Shape& body, const std::vector<TopoDS_F
                                "Choose a smaller angle, or let their neighbours lean as well.", here.front());
             }
             // The kernel rebuilds the solid face by face, in their order; its own history forgets wires that it mended.
+            const auto before = faces_of(solid);
             const auto now = faces_of(maker.Shape());
-            for (size_t i = 0; now.size() == own.size() && i < own.size(); ++i) {
-                altered.origins.push_back({now[i], own[i]});
+            for (size_t i = 0; now.size() == before.size() && i < now.size(); ++i) {
+                altered.origins.push_back({now[i], before[i]});
             }
             solids.push_back(maker.Shape());
         } catch (const Standard_Failure&) {

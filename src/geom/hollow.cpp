@@ -84,8 +84,7 @@ Result<Core> core_of(const TopoDS_Shape& solid, double thickness, const std::vec
             Finding finding =
                 error_finding("hollow.curved_opening", "This face is curved; only flat faces can be left open.",
                               "Take it off the list, and cut the opening by a step of its own.");
-            const gp_Pnt p = center_of(face);
-            finding.places.push_back({p.X(), p.Y(), p.Z()});
+            add_place(finding, center_of(face));
             return finding;
         }
     }

@@ -1,11 +1,7 @@
 #include "geom/path.h"
 
-#include "geom/measure.h"
-
 #include <BRepAdaptor_CompCurve.hxx>
-#include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRep_Tool.hxx>
-#include <GCPnts_AbscissaPoint.hxx>
 #include <ShapeAnalysis_FreeBounds.hxx>
 #include <TopTools_HSequenceOfShape.hxx>
 #include <TopoDS.hxx>
@@ -33,7 +29,6 @@ std::vector<PlaceOnPath> places_along(const TopoDS_Wire& path, int count) {
     for (int i = 0; i < count; ++i) {
         const double from = length * i / (BRep_Tool::IsClosed(path) ? count : count - 1);
         PlaceOnPath place;
-        place.from = from;
         curve.D1(curve.FirstParameter() + from, place.point, place.along);
         place.along.Normalize();
         places.push_back(place);

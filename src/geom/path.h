@@ -14,8 +14,7 @@ Result<TopoDS_Wire> chain_of(const std::vector<TopoDS_Shape>& edges);
 
 struct PlaceOnPath {
     gp_Pnt point;
-    gp_Vec along;    ///< unit
-    double from = 0; ///< mm along the path from its start
+    gp_Vec along; ///< unit
 };
 /// `count` places (>= 2), evenly by length, from one end to the other; round a closed chain, without its end twice.
 std::vector<PlaceOnPath> places_along(const TopoDS_Wire& path, int count);
