@@ -5,15 +5,14 @@
 #include "app/editor_parts.h"
 #include "app/pick_editors.h"
 #include "app/piece_editor.h"
+#include "app/region_editor.h"
 #include "base/assignment.h"
 
 #include <QComboBox>
 #include <QFileDialog>
-#include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
-#include <QPushButton>
 #include <QSignalBlocker>
 #include <QStyle>
 
@@ -236,99 +235,6 @@ private:
     QLabel* name_;
 };
 
-class RegionEditor : public FieldEditor {
-public:
-    RegionEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
-        : FieldEditor(info, context, parent) {
-        auto* row = row_of(this);
-        count_ = new QLabel(this);
-        row->addWidget(count_, 1);
-        for (const bool all : {true, false}) {
-            auto* button = new QPushButton(all ? tr("All") : tr("None"), this);
-            button->setObjectName("plain");
-            button->setAccessibleName(all ? tr("Take all regions") : tr("Take no region"));
-            button->setToolTip(
-                all ? tr("Takes every region of the sketch. Click regions in the model to take them one by one; a "
-                         "click "
-                         "on words, a ring or a row takes all of it, with Shift only what is under the pointer.")
-                    : tr("Leaves all regions."));
-            connect(button, &QPushButton::clicked, this, [this, all] {
-                model::RegionReferences next;
-                const auto sketch = context_.viewport.card_sketch();
-                for (int i = 0; all && sketch && i < static_cast<int>(sketch->regions.size()); ++i) {
-                    if (!taken(*sketch, next).contains(i)) {
-                        next.push_back(reference_to(*sketch, i));
-                    }
-                }
-                set(next);
-            });
-            row->addWidget(button);
-        }
-        connect(&context_.viewport, &Viewport::region_clicked, this, [this](int index) { toggle({index}); });
-        connect(&context_.viewport, &Viewport::regions_framed, this, [this](const auto& all) { toggle(all); });
-    }
-
-    void refresh(const model::FieldValue& value) override {
-        chosen_ = std::get<model::RegionReferences>(value);
-        const auto sketch = context_.viewport.card_sketch();
-        count_->setText(sketch ? tr("%1 of %2 regions").arg(taken(*sketch, chosen_).size()).arg(sketch->regions.size())
-                               : tr("no regions yet"));
-    }
-
-private:
-    // What is chosen goes, where all of these are; else what is missing comes.
-    void toggle(const std::vector<int>& regions) {
-        const auto sketch = context_.viewport.card_sketch();
-        if (!sketch) {
-            return;
-        }
-        auto next = chosen_;
-        std::set<int> known = taken(*sketch, next);
-        if (std::all_of(regions.begin(), regions.end(), [&](int index) { return known.contains(index); })) {
-            std::erase_if(next, [&](const sketch::RegionReference& reference) {
-                const auto meant = sketch->meant_by(reference);
-                return std::any_of(meant.begin(), meant.end(), [&](int index) {
-                    return std::find(regions.begin(), regions.end(), index) != regions.end();
-                });
-            });
-            set(next);
-            return;
-        }
-        const bool alone = QGuiApplication::keyboardModifiers().testFlag(Qt::ShiftModifier);
-        for (const int index : regions) {
-            if (known.contains(index)) {
-                continue; // also by a figure that covers it
-            }
-            const auto& region = sketch->regions[static_cast<size_t>(index)];
-            next.push_back(alone ? sketch::RegionReference{region.bounds, region.inside, 0}
-                                 : reference_to(*sketch, index));
-            known = taken(*sketch, next);
-        }
-        set(next);
-    }
-    static std::set<int> taken(const model::SketchResult& sketch, const model::RegionReferences& references) {
-        std::set<int> all;
-        for (const auto& reference : references) {
-            const auto meant = sketch.meant_by(reference);
-            all.insert(meant.begin(), meant.end());
-        }
-        return all;
-    }
-    /// All of the figure that covers the region, the newest where several do; else the region alone.
-    static sketch::RegionReference reference_to(const model::SketchResult& sketch, int index) {
-        const auto& region = sketch.regions[static_cast<size_t>(index)];
-        for (auto at = sketch.covered.rbegin(); at != sketch.covered.rend(); ++at) {
-            if (std::find(at->second.begin(), at->second.end(), index) != at->second.end()) {
-                return {{}, region.inside, at->first};
-            }
-        }
-        return {region.bounds, region.inside, 0};
-    }
-
-    QLabel* count_;
-    model::RegionReferences chosen_;
-};
-
 } // namespace
 
 FieldEditor* make_editor(const model::Field& field, const CardContext& context, QWidget* parent) {
@@ -354,7 +260,7 @@ FieldEditor* make_editor(const model::Field& field, const CardContext& context, 
         return make_pick_editor(field.info, context, parent);
     }
     if (std::holds_alternative<model::RegionReferences>(field.value)) {
-        return new RegionEditor(field.info, context, parent);
+        return make_region_editor(field.info, context, parent);
     }
     if (std::holds_alternative<model::VerdictRules>(field.value)) {
         return new PieceEditor(field.info, context, parent);

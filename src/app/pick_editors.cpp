@@ -1,5 +1,6 @@
 #include "app/pick_editors.h"
 
+#include "app/chosen_list.h"
 #include "app/editor_parts.h"
 #include "geom/measure.h"
 #include "geom/profile.h"
@@ -215,9 +216,15 @@ public:
         row->addWidget(label_for(info_, this));
         add_parts(row);
         column->addWidget(head);
-        list_ = new QVBoxLayout;
-        list_->setSpacing(0);
-        column->addLayout(list_);
+        list_ = new ChosenList(info_, this);
+        column->addWidget(list_);
+        connect(list_, &ChosenList::taken_off, this,
+                [this](int index) { take(chosen_[static_cast<size_t>(index)]); });
+        connect(list_, &ChosenList::own_given, this, [this](int index, const QString& formula) {
+            auto next = chosen_;
+            next[static_cast<size_t>(index)].own.text = formula.trimmed().toStdString();
+            set(next);
+        });
     }
 
     void refresh(const model::FieldValue& value) override {
@@ -229,17 +236,11 @@ public:
         }
         chosen_ = references;
         named_from_ = filled_from_;
-        for (QWidget* line : lines_) {
-            line->hide();
-            line->deleteLater();
+        std::vector<ChosenList::Line> lines;
+        for (const model::Reference& reference : chosen_) {
+            lines.push_back({words_for(reference), QString::fromStdString(reference.own.text)});
         }
-        lines_.clear();
-        for (size_t i = 0; i < std::min(chosen_.size(), most_lines); ++i) {
-            add_line(words_for(chosen_[i]), static_cast<int>(i));
-        }
-        if (chosen_.size() > most_lines) {
-            add_line(tr("and %1 more").arg(chosen_.size() - most_lines), -1);
-        }
+        list_->show_lines(lines, !info_.each_label.empty());
     }
 
 protected:
@@ -256,34 +257,9 @@ protected:
     }
 
 private:
-    static constexpr size_t most_lines = 8; // the model shows them all
-
-    void add_line(const QString& words, int index) {
-        auto* line = new QWidget(this);
-        auto* row = row_of(line);
-        row->addSpacing(label_width + 6); // under the answers
-        auto* label = new QLabel(line);
-        label->setObjectName("quiet");
-        label->setText(label->fontMetrics().elidedText(words, Qt::ElideRight, 178));
-        label->setToolTip(words);
-        row->addWidget(label, 1);
-        if (index >= 0) {
-            auto* off = new QPushButton(QString::fromUtf8("\u00d7"), line);
-            off->setObjectName("plain");
-            off->setFixedWidth(28);
-            off->setAccessibleName(tr("Take off %1").arg(words));
-            off->setToolTip(tr("Takes it off the list."));
-            connect(off, &QPushButton::clicked, this, [this, index] { take(chosen_[static_cast<size_t>(index)]); });
-            row->addWidget(off);
-        }
-        list_->addWidget(line);
-        lines_.push_back(line);
-    }
-
-    QVBoxLayout* list_;
+    ChosenList* list_;
     model::References chosen_;
     PicturePtr named_from_;
-    std::vector<QWidget*> lines_;
 };
 
 // Bodies to be ticked: those that the profile meets first.

@@ -236,6 +236,8 @@ void RoutePanel::refresh_row(const model::Step& step) {
         color = theme_.finding;
     } else if (report->state == model::StepState::suspended) {
         did = tr("suspended");
+    } else if (std::holds_alternative<model::Planned>(step.definition)) {
+        did = tr("planned");
     } else if (report->output->sketch) {
         did = counted(static_cast<qsizetype>(report->output->sketch->regions.size()), tr("region"), tr("regions"));
     } else if (!report->output->measured.empty()) {
@@ -260,6 +262,9 @@ void RoutePanel::refresh_row(const model::Step& step) {
     row->show_step(step, did, color, faint, as_of == step.id, theme_);
     const model::StepKind& kind = model::kind_of(step.definition);
     QString tip = QString::fromStdString(kind.title + ". " + kind.summary);
+    if (!step.note.empty()) {
+        tip += "\n" + QString::fromStdString(step.note);
+    }
     for (const Finding& finding : report != nullptr ? report->findings : Findings{}) {
         tip += "\n" + QString::fromStdString(finding.cause + " " + finding.mend);
     }

@@ -125,6 +125,17 @@ void Session::open_card(int step) {
 }
 
 void Session::add_step(model::StepDefinition definition, const std::string& name) {
+    const auto planned = document().step(card_);
+    if (planned && std::holds_alternative<model::Planned>(planned->definition) &&
+        !std::holds_alternative<model::Planned>(definition)) {
+        edit([&](model::Document next) {
+            return model::change_step(std::move(next), card_, [&](model::Step& step) {
+                step.definition = std::move(definition);
+                step.name = step.name.empty() ? name : step.name;
+            });
+        });
+        return;
+    }
     accept_card();
     const int shown = as_of_ == 0 ? -1 : document().index_of(as_of_) + 1;
     int id = 0;

@@ -2,12 +2,36 @@
 
 #include <QHBoxLayout>
 
+#include <algorithm>
+
 namespace kervo::app {
 
 QFrame* make_rule(QWidget* parent) {
     auto* line = new QFrame(parent);
     line->setObjectName("rule");
     return line;
+}
+
+NoteEdit::NoteEdit(QWidget* parent) : QPlainTextEdit(parent) {
+    setObjectName("note");
+    setAccessibleName(tr("Note"));
+    setToolTip(tr("What is worth knowing about this step; it stands in the file and on the route."));
+    setPlaceholderText(tr("note"));
+    setTabChangesFocus(true);
+    setFrameShape(QFrame::NoFrame);
+    setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    connect(this, &QPlainTextEdit::textChanged, this, &NoteEdit::fit);
+    fit();
+}
+
+void NoteEdit::fit() {
+    const int lines = std::clamp(document()->blockCount(), 1, 6);
+    setFixedHeight(lines * fontMetrics().lineSpacing() + 2 * static_cast<int>(document()->documentMargin()) + 2);
+}
+
+void NoteEdit::focusOutEvent(QFocusEvent* event) {
+    QPlainTextEdit::focusOutEvent(event);
+    emit written(toPlainText().trimmed());
 }
 
 StepCard::StepCard(const CardContext& context, QWidget* parent) : QFrame(parent), context_(context) {
@@ -21,9 +45,9 @@ StepCard::StepCard(const CardContext& context, QWidget* parent) : QFrame(parent)
     number->setObjectName("number");
     head->addWidget(number);
     head->addSpacing(4);
-    auto* title = new QLabel(QString::fromStdString(model::kind_of(step->definition).title), this);
-    title->setObjectName("heading");
-    head->addWidget(title);
+    title_ = new QLabel(this);
+    title_->setObjectName("heading");
+    head->addWidget(title_);
     name_ = new QLineEdit(QString::fromStdString(step->name), this);
     name_->setObjectName("step_name");
     name_->setAccessibleName(tr("Name of the step"));
@@ -45,6 +69,15 @@ StepCard::StepCard(const CardContext& context, QWidget* parent) : QFrame(parent)
     findings_->hide();
     rebuild();
     column_->addWidget(findings_);
+    column_->addWidget(make_rule(this));
+    note_ = new NoteEdit(this);
+    column_->addWidget(note_);
+    connect(note_, &NoteEdit::written, this, [this](const QString& text) {
+        context_.session.edit([&](model::Document document) {
+            return model::change_step(std::move(document), context_.step,
+                                      [&](model::Step& s) { s.note = text.toStdString(); });
+        });
+    });
 
     refresh();
 }
@@ -65,6 +98,13 @@ void StepCard::rebuild() {
     auto* list = new QVBoxLayout(body_);
     list->setContentsMargins(0, 0, 0, 0);
     list->setSpacing(6);
+    if (std::holds_alternative<model::Planned>(step->definition)) {
+        auto* hint = new QLabel(tr("Still to come. Start any verb while this card is open, and the step becomes that."),
+                                body_);
+        hint->setObjectName("quiet");
+        hint->setWordWrap(true);
+        list->addWidget(hint);
+    }
     std::optional<model::Question> question;
     QHBoxLayout* line = nullptr;
     for (const model::Field& field : model::fields_of(step->definition, true)) {
@@ -101,8 +141,12 @@ void StepCard::refresh() {
     if (!step) {
         return;
     }
+    title_->setText(QString::fromStdString(model::kind_of(step->definition).title));
     if (!name_->hasFocus()) {
         name_->setText(QString::fromStdString(step->name));
+    }
+    if (const QString note = QString::fromStdString(step->note); !note_->hasFocus() && note_->toPlainText() != note) {
+        note_->setPlainText(note);
     }
     const auto fields = model::fields_of(step->definition, true);
     std::vector<std::string> asked;

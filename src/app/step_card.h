@@ -6,9 +6,26 @@
 #include <QFrame>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPlainTextEdit>
 #include <QVBoxLayout>
 
 namespace kervo::app {
+
+/// A note of a few lines, as tall as what it says; the tabulator leaves it.
+class NoteEdit : public QPlainTextEdit {
+    Q_OBJECT
+public:
+    explicit NoteEdit(QWidget* parent);
+
+signals:
+    void written(const QString& text);
+
+protected:
+    void focusOutEvent(QFocusEvent* event) override;
+
+private:
+    void fit();
+};
 
 class StepCard : public QFrame {
     Q_OBJECT
@@ -24,7 +41,9 @@ private:
     CardContext context_;
     QVBoxLayout* column_;
     QWidget* body_ = nullptr;
+    QLabel* title_;
     QLineEdit* name_;
+    NoteEdit* note_;
     QLabel* findings_;
     std::vector<std::string> asked_; ///< keys of the fields shown
     std::vector<FieldEditor*> editors_;

@@ -281,15 +281,27 @@ model::SketchResultPtr Viewport::card_sketch() const {
         step == card_sketch_.step.lock()) { // asked for each point that is drawn
         return card_sketch_.sketch;
     }
-    int id = std::holds_alternative<model::SketchStep>(step->definition) ? step->id : 0;
-    for (const auto& field : model::fields_of(step->definition)) {
-        if (const auto* link = std::get_if<model::SketchLink>(&field.value)) {
-            id = link->step;
-        }
-    }
-    const auto found = picture->evaluation->sketches.find(id);
+    const auto found = picture->evaluation->sketches.find(card_sketch_step());
     card_sketch_ = {picture, step, found == picture->evaluation->sketches.end() ? nullptr : found->second};
     return card_sketch_.sketch;
+}
+
+int Viewport::card_sketch_step() const {
+    const auto step = session_.document().step(session_.card());
+    if (!step) {
+        return 0;
+    }
+    if (taken_sketch_.first == step->id) {
+        return taken_sketch_.second;
+    }
+    return std::holds_alternative<model::SketchStep>(step->definition) ? step->id : model::sketch_of(step->definition);
+}
+
+void Viewport::take_card_sketch(int step) {
+    const auto card = session_.document().step(session_.card());
+    taken_sketch_ = card && step != model::sketch_of(card->definition) ? std::pair(card->id, step) : std::pair(0, 0);
+    card_sketch_ = {};
+    repaint_all();
 }
 
 // --- Looking around -------------------------------------------------------------------------------------------------

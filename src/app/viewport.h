@@ -67,6 +67,10 @@ public:
     void point_at(const sketch::Point2& place);
     /// A sketch's plane for the open card; null where there is none.
     [[nodiscard]] model::SketchResultPtr card_sketch() const;
+    /// The step of that sketch; 0 where there is none.
+    [[nodiscard]] int card_sketch_step() const;
+    /// Lets regions of another sketch be clicked while this card is open.
+    void take_card_sketch(int step);
     void edit_dimension(int constraint);
     /// As in the picture.
     [[nodiscard]] ParameterValues parameters() const;
@@ -204,6 +208,7 @@ private:
         model::SketchResultPtr sketch;
     };
     mutable CardSketch card_sketch_; ///< as last asked for
+    std::pair<int, int> taken_sketch_; ///< a card, and the sketch whose regions are clicked for it instead of its own
     struct ChosenHighlights {
         std::weak_ptr<const Picture> picture;
         std::weak_ptr<const model::Step> step;

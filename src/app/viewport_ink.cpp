@@ -45,7 +45,8 @@ void Viewport::paint_regions(QPainter& painter) {
     for (const auto& field : model::fields_of(step->definition)) {
         if (const auto* references = std::get_if<model::RegionReferences>(&field.value)) {
             for (const auto& reference : *references) {
-                const auto meant = sketch->meant_by(reference);
+                const int of = reference.sketch != 0 ? reference.sketch : model::sketch_of(step->definition);
+                const auto meant = of == card_sketch_step() ? sketch->meant_by(reference) : std::vector<int>{};
                 chosen.insert(meant.begin(), meant.end());
             }
         }

@@ -118,33 +118,35 @@ bool touches_itself(const std::vector<OutlineLoop>& loops) {
     return false;
 }
 
-// The kernel's sweep, for outlines whose walls meet in an edge that others share.
-ShapeWithRoles swept_prism(const gp_Ax3& frame, const std::vector<OutlineLoop>& loops, double start, double end) {
-    const ProfileFace profile = make_profile_face(frame, loops);
-    const gp_Vec normal(frame.Direction());
-    const TopLoc_Location lift([&] {
-        gp_Trsf shift;
-        shift.SetTranslation(normal * start);
-        return shift;
-    }());
-    const TopoDS_Shape base = profile.face.Moved(lift);
-    BRepPrimAPI_MakePrism maker(base, normal * (end - start), Standard_False, Standard_True);
+} // namespace
+
+// The kernel's sweep; also for outlines whose walls meet in an edge that others share.
+ShapeWithRoles prism_over(const ProfileFace& profile, const gp_Vec& way) {
+    BRepPrimAPI_MakePrism maker(profile.face, way, Standard_False, Standard_True);
     ShapeWithRoles result{maker.Shape(), {}};
     for (const auto& [edge, curve] : profile.curve_of_edge) {
-        for (const TopoDS_Shape& side : maker.Generated(edge.Moved(lift))) {
+        for (const TopoDS_Shape& side : maker.Generated(edge)) {
             result.roles.push_back({side, "side/c" + curve});
         }
     }
     result.roles.push_back({maker.FirstShape(), "start"});
     result.roles.push_back({maker.LastShape(), "end"});
+    if (volume_of(result.shape) < 0) {
+        result.shape.Reverse();
+    }
     return result;
 }
 
-} // namespace
+ShapeWithRoles make_oblique_prism(const gp_Ax3& frame, const std::vector<OutlineLoop>& loops, const gp_Vec& rise,
+                                  double start, double end) {
+    gp_Ax3 lifted = frame;
+    lifted.Translate(rise * start);
+    return prism_over(make_profile_face(lifted, loops), rise * (end - start));
+}
 
 ShapeWithRoles make_prism(const gp_Ax3& frame, const std::vector<OutlineLoop>& loops, double start, double end) {
     if (touches_itself(loops)) {
-        return swept_prism(frame, loops, start, end);
+        return make_oblique_prism(frame, loops, gp_Vec(frame.Direction()), start, end);
     }
     const BRep_Builder builder;
     const std::array<Level, 2> levels{Level{std::min(start, end), 0, 0}, Level{std::max(start, end), 0, 0}};

@@ -50,6 +50,13 @@ ShapeWithRoles make_curves(const gp_Ax3& frame, const std::vector<OutlinePiece>&
 /// start != end).
 ShapeWithRoles make_prism(const gp_Ax3& frame, const std::vector<OutlineLoop>& loops, double start, double end);
 
+/// The same, pushed aside: `rise` is what it covers while it rises by a millimetre over the frame's plane.
+ShapeWithRoles make_oblique_prism(const gp_Ax3& frame, const std::vector<OutlineLoop>& loops, const gp_Vec& rise,
+                                  double start, double end);
+
+/// The prism over a face.
+ShapeWithRoles prism_over(const ProfileFace& profile, const gp_Vec& way);
+
 /// The solid over the profile turned from angle `start` by `sweep` (rad, 0 < |sweep| <= 2 pi) about `axis`, which lies
 /// in the plane of the profile and does not cross it. Roles: side/<curve>; start and end, where it is no whole turn.
 ShapeWithRoles make_revolution(const ProfileFace& profile, const gp_Ax1& axis, double start, double sweep);

@@ -189,6 +189,14 @@ Handle(Geom_Curve)
                             std::min(half, piece.other_half));
 }
 
+std::array<double, 2> place_on(const OutlinePiece& piece, double t) {
+    double first = 0;
+    double last = 0;
+    const Handle(Geom_Curve) curve = curve_on(gp_Ax3(), piece, {}, first, last);
+    const gp_Pnt place = curve->Value(runs_forward(piece) ? first + (last - first) * t : last - (last - first) * t);
+    return {place.X(), place.Y()};
+}
+
 Handle(Geom_Surface) Walls::surface(const OutlinePiece& piece) const {
     if (is_arc(piece)) {
         return new Geom_CylindricalSurface(

@@ -26,6 +26,9 @@ bool runs_forward(const OutlinePiece& piece);
 Handle(Geom_Curve)
     curve_on(const gp_Ax3& frame, const OutlinePiece& piece, const Level& level, double& first, double& last);
 
+/// The place at `t` (0 to 1) of the way along a piece, by its parameter.
+std::array<double, 2> place_on(const OutlinePiece& piece, double t);
+
 /// The edge over a piece, forward on its curve, from and to vertices that grow by what the piece misses them.
 TopoDS_Edge edge_on(const Handle(Geom_Curve) & curve, double first, double last, const TopoDS_Vertex& start,
                     const TopoDS_Vertex& end);

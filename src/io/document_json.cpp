@@ -43,6 +43,9 @@ Json value_to_json(const References& references) {
         if (reference.near) {
             item["near"] = *reference.near;
         }
+        if (!reference.own.text.empty()) {
+            item["own"] = reference.own.text;
+        }
         list.push_back(std::move(item));
     }
     return list;
@@ -58,6 +61,12 @@ Json value_to_json(const RegionReferences& regions) {
             item["figure"] = region.figure;
         }
         item["near"] = region.near;
+        if (region.sketch != 0) {
+            item["sketch"] = region.sketch;
+        }
+        if (!region.own.text.empty()) {
+            item["own"] = region.own.text;
+        }
         list.push_back(std::move(item));
     }
     return list;
@@ -127,6 +136,9 @@ void value_from_json(const Json& json, References& references) {
             if (item.contains("near")) {
                 reference.near = item.at("near").get<Place>();
             }
+            if (item.contains("own")) {
+                value_from_json(item.at("own"), reference.own);
+            }
         }
         references.push_back(std::move(reference));
     }
@@ -134,7 +146,10 @@ void value_from_json(const Json& json, References& references) {
 void value_from_json(const Json& json, RegionReferences& regions) {
     for (const Json& item : json) {
         regions.push_back({item.value("bounds", std::vector<std::string>{}), item.value("near", sketch::Point2{}),
-                           item.value("figure", 0)});
+                           item.value("figure", 0), item.value("sketch", 0)});
+        if (item.contains("own")) {
+            value_from_json(item.at("own"), regions.back().own);
+        }
     }
 }
 void value_from_json(const Json& json, VerdictRules& rules) {

@@ -132,15 +132,24 @@ Json schema_of(const FieldInfo& info, const FieldValue& value) {
                                           {"body", text()},
                                           {"faces", list_of(text())},
                                           {"ends", list_of(text())},
-                                          {"near", numbers(3)}},
+                                          {"near", numbers(3)},
+                                          {"own", text()}},
                                          {"body"});
         schema = list_of({{"anyOf", {text(), reference}}});
         break;
     }
     case 5:
         schema = list_of({{"anyOf",
-                           {object_of({{"bounds", list_of(text())}, {"near", numbers(2)}}, {"near"}),
-                            object_of({{"figure", whole()}, {"near", numbers(2)}}, {"figure"})}}});
+                           {object_of({{"bounds", list_of(text())},
+                                       {"near", numbers(2)},
+                                       {"sketch", whole()},
+                                       {"own", text()}},
+                                      {"near"}),
+                            object_of({{"figure", whole()},
+                                       {"near", numbers(2)},
+                                       {"sketch", whole()},
+                                       {"own", text()}},
+                                      {"figure"})}}});
         break;
     case 6:
         schema = list_of(object_of({{"workpiece", text()},

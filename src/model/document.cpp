@@ -136,17 +136,14 @@ Document rename_parameter(Document document, const std::string& from, const std:
             continue;
         }
         auto copy = std::make_shared<Step>(*step);
-        for_each_field(copy->definition, [&](const FieldInfo&, auto& value) {
+        for_each_field(copy->definition, [&](const FieldInfo& info, auto& value) {
             using Value = std::decay_t<decltype(value)>;
-            if constexpr (std::is_same_v<Value, Expression>) {
-                value.text = rename_in_formula(value.text, from, to);
-            } else if constexpr (std::is_same_v<Value, ParameterName>) {
+            if constexpr (std::is_same_v<Value, ParameterName>) {
                 value.text = value.text == from ? to : value.text;
-            } else if constexpr (std::is_same_v<Value, sketch::Sketch>) {
-                sketch::for_each_formula(value, [&](Expression& formula, const Dimension&) {
-                    formula.text = rename_in_formula(formula.text, from, to);
-                });
             }
+            for_each_formula(info, value, [&](Expression& formula, const Dimension&) {
+                formula.text = rename_in_formula(formula.text, from, to);
+            });
         });
         step = std::move(copy);
     }

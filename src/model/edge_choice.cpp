@@ -98,7 +98,7 @@ std::vector<EdgeChoice::OnBody> EdgeChoice::resolve(Answers& answers) const {
         return known != taking.end() ? *known : taking.emplace_back(id, answers.body(id));
     };
     if (by.value == "picked") {
-        for (const auto& [body, element] : answers.elements("edges", edges)) {
+        for (const auto& [body, element, own] : answers.elements("edges", edges)) {
             if (element.ShapeType() == TopAbs_EDGE) {
                 on(body).take(TopoDS::Edge(element));
             } else {
@@ -108,10 +108,10 @@ std::vector<EdgeChoice::OnBody> EdgeChoice::resolve(Answers& answers) const {
     } else {
         std::map<BodyId, std::set<std::string>> origins;
         std::map<BodyId, std::set<std::string>> others;
-        for (const auto& [body, face] : answers.elements("first", first)) {
+        for (const auto& [body, face, own] : answers.elements("first", first)) {
             origins[body].insert(answers.body(body)->names.Find(face).origin);
         }
-        for (const auto& [body, face] : second.empty() ? Answers::Elements{} : answers.elements("second", second)) {
+        for (const auto& [body, face, own] : second.empty() ? Answers::Elements{} : answers.elements("second", second)) {
             others[body].insert(answers.body(body)->names.Find(face).origin);
         }
         for (const auto& [body, wanted] : origins) {

@@ -21,10 +21,29 @@ struct End {
     std::optional<gp_Pln> oblique;
 };
 
+bool same_frame(const gp_Ax3& one, const gp_Ax3& other) {
+    return one.Location().IsEqual(other.Location(), 0) && one.Direction().IsEqual(other.Direction(), 0) &&
+           one.XDirection().IsEqual(other.XDirection(), 0);
+}
+
+// Places spread over a loop.
+std::vector<sketch::Point2> places_on(const geom::OutlineLoop& loop) {
+    std::vector<sketch::Point2> places;
+    for (const geom::OutlinePiece& piece : loop) {
+        for (const double t : {0.0, 0.25, 0.5, 0.75}) {
+            places.push_back(geom::place_on(piece, t));
+        }
+    }
+    return places;
+}
+
 class Sweep {
 public:
-    Sweep(const Extent& extent, const SketchResult& sketch, const std::vector<BodyPtr>& bodies, Answers& answers)
-        : extent_(extent), sketch_(sketch), answers_(answers), bodies_(bodies) {
+    Sweep(const Extent& extent, const gp_Ax3& frame, const std::vector<BodyPtr>& bodies, Answers& answers)
+        : extent_(extent), frame_(frame), answers_(answers), bodies_(bodies), rise_(direction()) {
+        if (!answers.ok()) {
+            return;
+        }
         from_offset_ =
             extent.from.value == "plane" ? 0 : answers.number("from_offset", extent.from_offset, length_dimension);
         if (extent.from.value == "face") {
@@ -34,9 +53,11 @@ public:
         if (to == "face" || to == "vertex" || to == "next_face" || to == "body") {
             to_offset_ = answers.number("to_offset", extent.to_offset, length_dimension);
         }
-        taper_ = taper("taper", extent.taper);
-        if (to == "symmetric" || to == "two_distances" || to == "everything_both") {
-            back_taper_ = taper("back_taper", extent.back_taper);
+        if (square()) {
+            taper_ = taper("taper", extent.taper);
+            if (to == "symmetric" || to == "two_distances" || to == "everything_both") {
+                back_taper_ = taper("back_taper", extent.back_taper);
+            }
         }
         if (to == "face") {
             end_at_face();
@@ -48,8 +69,9 @@ public:
             const TopoDS_Shape vertex = answers.element("to_vertex", extent.to_vertex);
             to_height_ = vertex.IsNull() ? 0 : height_of(geom::center_of(vertex)) + to_offset_;
         } else if (to == "distance" || to == "symmetric" || to == "two_distances") {
-            distance_ = answers.positive("distance", extent.distance);
-            back_distance_ = to == "two_distances" ? answers.positive("back_distance", extent.back_distance) : 0;
+            common_distance_ = answers.positive("distance", extent.distance) / slope();
+            back_distance_ =
+                to == "two_distances" ? answers.positive("back_distance", extent.back_distance) / slope() : 0;
         } else if (to == "walls") {
             const double walls = answers.number("walls", extent.walls, plain_number);
             walls_ = static_cast<int>(std::lround(walls));
@@ -58,13 +80,17 @@ public:
                                                       "Type 1 for this wall only."));
             }
         }
-        const auto [lowest, highest] = heights_over(sketch.frame, bodies);
+        const auto [lowest, highest] = heights_over(frame, bodies);
         lowest_ = std::min(lowest_, lowest);
         highest_ = std::max(highest_, highest);
     }
 
-    std::optional<SweptRegion> solid_over(const sketch::Region& region) {
-        const gp_Pnt base = in_space(sketch_.frame, region.inside);
+    std::optional<SweptRegion> solid_over(const Profile& region) {
+        const gp_Pnt base = in_space(frame_, region.inside);
+        distance_ = common_distance_;
+        if (!region.own.text.empty()) {
+            distance_ = answers_.positive("regions", region.own) / slope();
+        }
         End start{from_offset_, {}};
         if (from_plane_) {
             start = end_at(*from_plane_, base);
@@ -97,8 +123,40 @@ public:
     [[nodiscard]] const std::vector<PlacedDimension>& dimensions() const { return dimensions_; }
 
 private:
-    [[nodiscard]] gp_Vec normal() const { return {sketch_.frame.Direction()}; }
-    [[nodiscard]] double height_of(const gp_Pnt& p) const { return gp_Vec(sketch_.frame.Location(), p).Dot(normal()); }
+    [[nodiscard]] gp_Vec normal() const { return {frame_.Direction()}; }
+    [[nodiscard]] double height_of(const gp_Pnt& p) const { return gp_Vec(frame_.Location(), p).Dot(normal()); }
+    [[nodiscard]] bool square() const { return extent_.direction.value == "square"; }
+    // How far it goes for each millimetre of height.
+    [[nodiscard]] double slope() const { return rise_.Magnitude(); }
+
+    // What a sweep covers while it rises by a millimetre over the sketch.
+    gp_Vec direction() {
+        if (extent_.direction.value == "leaning") {
+            const double lean = answers_.number("lean", extent_.lean, angle_dimension);
+            const double towards = answers_.number("lean_towards", extent_.lean_towards, angle_dimension);
+            if (std::fabs(lean) > 1.4) {
+                answers_.report("lean", error_finding("extent.flat_way", "It cannot lean so far.",
+                                                      "Give an angle below 80 deg."));
+                return normal();
+            }
+            return normal() + (gp_Vec(frame_.XDirection()) * std::cos(towards) +
+                               gp_Vec(frame_.YDirection()) * std::sin(towards)) *
+                                  std::tan(lean);
+        }
+        if (extent_.direction.value == "element") {
+            const gp_Ax1 axis = answers_.axis("along", extent_.direction, extent_.along);
+            const double rise = gp_Vec(axis.Direction()).Dot(normal());
+            if (answers_.ok() && std::fabs(rise) < 0.1) {
+                answers_.report("along", error_finding("extent.flat_way",
+                                                       "This direction runs along the sketch, not out of it.",
+                                                       "Pick another, or a sketch on another plane."));
+            }
+            if (answers_.ok()) {
+                return gp_Vec(axis.Direction()) / rise;
+            }
+        }
+        return normal();
+    }
 
     // Of the first region; the others are as deep.
     void note_dimensions(const gp_Pnt& base, double from, double start, double end) {
@@ -107,7 +165,7 @@ private:
             return;
         }
         const auto at = [&](double height) {
-            const gp_Pnt p = base.Translated(normal() * height);
+            const gp_Pnt p = base.Translated(rise_ * height);
             return Place{p.X(), p.Y(), p.Z()};
         };
         dimensions_.push_back({"distance", at(from), at(end), to == "symmetric" ? 2.0 : 1.0});
@@ -145,7 +203,7 @@ private:
         gp_Trsf beyond;
         beyond.SetTranslation(normal() * to_offset_);
         end_shape_ = shape.Moved(TopLoc_Location(beyond));
-        const auto [low, high] = heights_over(sketch_.frame, {owner});
+        const auto [low, high] = heights_over(frame_, {owner});
         const double more = high - low + std::fabs(to_offset_);
         lowest_ = low - more;
         highest_ = high + more;
@@ -164,7 +222,7 @@ private:
                                                  "Pick a flat face, or begin at an offset."));
             return std::nullopt;
         }
-        if (std::fabs(gp_Vec(plane->Axis().Direction()).Dot(normal())) < 1e-9) {
+        if (std::fabs(gp_Vec(plane->Axis().Direction()).Dot(rise_)) < 1e-9) {
             answers_.report(field,
                             error_finding("extent.upright_face",
                                           "This face stands upright to the sketch; the profile never reaches it.",
@@ -177,8 +235,8 @@ private:
 
     [[nodiscard]] End end_at(const gp_Pln& plane, const gp_Pnt& base) const {
         const gp_Vec n(plane.Axis().Direction());
-        const double height = gp_Vec(base, plane.Location()).Dot(n) / normal().Dot(n);
-        const bool parallel = plane.Axis().IsParallel(gp_Ax1(gp_Pnt(), sketch_.frame.Direction()), 1e-10);
+        const double height = gp_Vec(base, plane.Location()).Dot(n) / rise_.Dot(n);
+        const bool parallel = plane.Axis().IsParallel(gp_Ax1(gp_Pnt(), frame_.Direction()), 1e-10);
         return {height, parallel ? std::nullopt : std::optional<gp_Pln>(plane)};
     }
 
@@ -188,7 +246,7 @@ private:
         return {ahead ? std::max(highest_, start.height + 1) : std::min(lowest_, start.height - 1), {}};
     }
 
-    std::optional<End> end_of(const sketch::Region& region, const gp_Pnt& base, const End& start) {
+    std::optional<End> end_of(const Profile& region, const gp_Pnt& base, const End& start) {
         const std::string& to = extent_.to.value;
         const double sign = extent_.way.value == "ahead" ? 1 : -1;
         if (!end_shape_.IsNull()) { // far beyond it, and then no farther than it
@@ -224,8 +282,10 @@ private:
     std::optional<Exit> exit_along(const gp_Lin& ray, double from) const {
         std::vector<geom::RayHit> hits;
         for (const BodyPtr& body : bodies_) {
-            const auto more = geom::hits_along(body->shape, ray);
-            hits.insert(hits.end(), more.begin(), more.end());
+            for (geom::RayHit hit : geom::hits_along(body->shape, ray)) {
+                hit.at /= slope(); // as a height
+                hits.push_back(std::move(hit));
+            }
         }
         constexpr double touching = 1e-6;
         const bool any_exit = extent_.to.value == "next_face"; // also from one body into another
@@ -253,19 +313,16 @@ private:
 
     // The farthest of the exits, over rays through the region's inner point and border: on the face where it is flat,
     // else in the open behind it.
-    std::optional<End> behind_walls(const sketch::Region& region, const End& start, double sign) {
+    std::optional<End> behind_walls(const Profile& region, const End& start, double sign) {
         std::vector<sketch::Point2> probes{region.inside};
-        for (const auto& piece : region.loops.front()) {
-            for (const double t : {0.0, 0.25, 0.5, 0.75}) {
-                const auto p = piece.at(t);
-                probes.push_back({p[0] + (region.inside[0] - p[0]) * 1e-4, p[1] + (region.inside[1] - p[1]) * 1e-4});
-            }
+        for (const auto& p : places_on(region.loops.front())) {
+            probes.push_back({p[0] + (region.inside[0] - p[0]) * 1e-4, p[1] + (region.inside[1] - p[1]) * 1e-4});
         }
         std::optional<Exit> last;
         double next = std::numeric_limits<double>::infinity();
         bool one_face = true;
         for (const auto& probe : probes) {
-            const gp_Lin ray(in_space(sketch_.frame, probe), gp_Dir(normal() * sign));
+            const gp_Lin ray(in_space(frame_, probe), gp_Dir(rise_ * sign));
             if (const auto exit = exit_along(ray, start.height * sign)) {
                 next = std::min(next, exit->next);
                 one_face = one_face && (!last || last->face.IsSame(exit->face));
@@ -283,10 +340,10 @@ private:
             return std::nullopt;
         }
         const auto plane = geom::plane_of(last->face);
-        if (plane && one_face && std::fabs(gp_Vec(plane->Axis().Direction()).Dot(normal())) > 1e-9) {
+        if (plane && one_face && std::fabs(gp_Vec(plane->Axis().Direction()).Dot(rise_)) > 1e-9) {
             gp_Pln moved = *plane;
             moved.Translate(normal() * to_offset_);
-            return end_at(moved, in_space(sketch_.frame, region.inside));
+            return end_at(moved, in_space(frame_, region.inside));
         }
         if (next <= last->at) {
             answers_.report("to", error_finding("extent.walls_overlap",
@@ -298,7 +355,7 @@ private:
     }
 
     // Each half leans by its own taper from where it begins; together they are one solid.
-    std::optional<SweptRegion> both_ways(const sketch::Region& region, const End& middle, const End& start,
+    std::optional<SweptRegion> both_ways(const Profile& region, const End& middle, const End& start,
                                          const End& end, const gp_Pnt& base) {
         const auto ahead = sweep(region, middle, end, base, taper_);
         const auto back = sweep(region, middle, start, base, back_taper_);
@@ -325,12 +382,12 @@ private:
         };
         take_roles(*back, true);
         take_roles(*ahead, false); // what both have is called after this one
-        return SweptRegion(region_key(region), std::move(solid));
+        return SweptRegion(region.key, std::move(solid));
     }
 
-    std::optional<SweptRegion> sweep(const sketch::Region& region, const End& start, const End& end, const gp_Pnt& base,
+    std::optional<SweptRegion> sweep(const Profile& region, const End& start, const End& end, const gp_Pnt& base,
                                      double taper) {
-        const auto loops = sketch::outline_of(region);
+        const auto& loops = region.loops;
         const double up = end.height > start.height ? 1 : -1;
         // An oblique end is cut from a prism that is long enough to pass it everywhere.
         const double first =
@@ -339,17 +396,19 @@ private:
         std::optional<geom::StraightCutter> straight; // none where an end all but stands upright
         const auto low = level_at(up < 0 ? end : start);
         const auto high = level_at(up < 0 ? start : end);
-        if (low && high && taper == 0 && end_shape_.IsNull()) {
-            straight = geom::StraightCutter{sketch_.frame, loops, *low, *high};
+        if (low && high && taper == 0 && end_shape_.IsNull() && square()) {
+            straight = geom::StraightCutter{frame_, loops, *low, *high};
         }
         if (straight && !start.oblique && !end.oblique) {
-            return SweptRegion(region_key(region), std::move(*straight), up < 0);
+            return SweptRegion(region.key, std::move(*straight), up < 0);
         }
         Result<geom::ShapeWithRoles> swept = geom::ShapeWithRoles();
-        if (taper == 0) {
-            swept = geom::make_prism(sketch_.frame, loops, first, last);
+        if (!square()) {
+            swept = geom::make_oblique_prism(frame_, loops, rise_, first, last);
+        } else if (taper == 0) {
+            swept = geom::make_prism(frame_, loops, first, last);
         } else {
-            swept = geom::make_tapered_prism(sketch_.frame, loops, first, last, taper);
+            swept = geom::make_tapered_prism(frame_, loops, first, last, taper);
         }
         if (swept && !end_shape_.IsNull()) {
             swept = geom::end_at(*swept, end_shape_);
@@ -359,7 +418,7 @@ private:
             return std::nullopt;
         }
         auto solid = std::move(*swept);
-        const gp_Pnt keep = base.Translated(normal() * ((start.height + end.height) / 2));
+        const gp_Pnt keep = base.Translated(rise_ * ((start.height + end.height) / 2));
         for (const auto& [plane, role] : {std::pair(start.oblique, "start"), std::pair(end.oblique, "end")}) {
             if (!plane) {
                 continue;
@@ -373,28 +432,27 @@ private:
             }
             solid = *trimmed;
         }
-        return SweptRegion(region_key(region), std::move(straight), up < 0, std::move(solid));
+        return SweptRegion(region.key, std::move(straight), up < 0, std::move(solid));
     }
 
     [[nodiscard]] std::optional<geom::Level> level_at(const End& end) const {
-        return end.oblique ? geom::level_of(*end.oblique, sketch_.frame) : geom::Level{end.height, 0, 0};
+        return end.oblique ? geom::level_of(*end.oblique, frame_) : geom::Level{end.height, 0, 0};
     }
 
-    [[nodiscard]] double overshoot(const gp_Pln& plane, const sketch::Region& region, double height) const {
+    [[nodiscard]] double overshoot(const gp_Pln& plane, const Profile& region, double height) const {
         double most = 1;
-        for (const auto& piece : region.loops.front()) {
-            for (const double t : {0.0, 0.25, 0.5, 0.75}) {
-                most = std::max(most, std::fabs(end_at(plane, in_space(sketch_.frame, piece.at(t))).height - height));
-            }
+        for (const auto& p : places_on(region.loops.front())) {
+            most = std::max(most, std::fabs(end_at(plane, in_space(frame_, p)).height - height));
         }
         return 2 * most + 1; // arcs bulge beyond the sampled places by less than that
     }
 
     const Extent& extent_;
-    const SketchResult& sketch_;
+    const gp_Ax3 frame_;
     Answers& answers_;
     const std::vector<BodyPtr>& bodies_;
-    double from_offset_ = 0, distance_ = 0, back_distance_ = 0, to_height_ = 0;
+    const gp_Vec rise_; ///< the way it goes, a millimetre over the sketch
+    double from_offset_ = 0, common_distance_ = 0, distance_ = 0, back_distance_ = 0, to_height_ = 0;
     double lowest_ = -1, highest_ = 1;
     double to_offset_ = 0, taper_ = 0, back_taper_ = 0;
     int walls_ = 1;
@@ -421,20 +479,26 @@ std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<Bo
     return heights;
 }
 
-std::vector<SweptRegion> sweep_regions(const Extent& extent, const SketchResult& sketch,
-                                       const std::vector<const sketch::Region*>& regions,
-                                       const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
+std::vector<SweptRegion> sweep_profiles(const Extent& extent, const std::vector<Profile>& profiles,
+                                        const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
     std::vector<SweptRegion> swept;
-    Sweep sweep(extent, sketch, bodies, answers);
-    if (!answers.ok()) {
-        return swept;
-    }
-    for (const sketch::Region* region : regions) {
-        if (auto solid = sweep.solid_over(*region)) {
+    const gp_Ax3* frame = nullptr;
+    std::optional<Sweep> sweep; // of all profiles in one plane
+    for (const Profile& profile : profiles) {
+        if (frame == nullptr || !same_frame(*frame, profile.frame)) {
+            frame = &profile.frame;
+            sweep.emplace(extent, *frame, bodies, answers);
+        }
+        if (!answers.ok()) {
+            break;
+        }
+        if (auto solid = sweep->solid_over(profile)) {
             swept.push_back(std::move(*solid));
         }
+        if (output.dimensions.empty()) {
+            output.dimensions = sweep->dimensions();
+        }
     }
-    output.dimensions = sweep.dimensions();
     return swept;
 }
 

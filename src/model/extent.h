@@ -19,6 +19,9 @@ struct Extent {
     Expression to_offset{"0 mm"};
     Expression walls{"1"};
     Expression taper{"0 deg"}, back_taper{"0 deg"};
+    Choice direction{"square"};
+    References along;
+    Expression lean{"15 deg"}, lean_towards{"0 deg"};
 
     /// What a cut starts out with: from the sketch plane through everything behind it.
     static Extent everything_behind() {
@@ -95,11 +98,31 @@ struct Extent {
                   .length()
                   .when("to", {"face", "vertex", "next_face", "body"}),
               self.to_offset);
-        visit(FieldInfo("taper", "Taper", how_far, "By which its sides lean inwards from where it begins.").angle(),
+        visit(FieldInfo("direction", "Direction", how_far, "Which way the regions are swept.")
+                  .one_of({{"square", "Square to the sketch"},
+                           {"element", "Along an edge or axis"},
+                           {"leaning", "Leaning by an angle"}}),
+              self.direction);
+        visit(FieldInfo("along", "Follows", how_far, "The direction follows it.")
+                  .picks({ElementKind::edge, ElementKind::face})
+                  .when("direction", {"element"}),
+              self.along);
+        visit(FieldInfo("lean", "Lean", how_far, "Away from the normal of the sketch.")
+                  .angle()
+                  .when("direction", {"leaning"}),
+              self.lean);
+        visit(FieldInfo("lean_towards", "Towards", how_far, "In the sketch: from its x-axis, counterclockwise.")
+                  .angle()
+                  .when("direction", {"leaning"}),
+              self.lean_towards);
+        visit(FieldInfo("taper", "Taper", how_far, "By which its sides lean inwards from where it begins.")
+                  .angle()
+                  .when("direction", {"square"}),
               self.taper);
         visit(FieldInfo("back_taper", "Other taper", how_far, "By which the sides lean there.")
                   .angle()
                   .beside()
+                  .when("direction", {"square"})
                   .when("to", {"symmetric", "two_distances", "everything_both"}),
               self.back_taper);
     }
@@ -111,10 +134,10 @@ struct Extent {
 /// whole millimetres.
 std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies);
 
-/// Sweeps each region over the extent. `bodies` are what "everything" and "the next face" refer to. The depth by number
-/// is handed back in `output` as a dimension of the first region.
-std::vector<SweptRegion> sweep_regions(const Extent& extent, const SketchResult& sketch,
-                                       const std::vector<const sketch::Region*>& regions,
-                                       const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output);
+/// Sweeps each profile over the extent, seen from its own sketch; one with a distance of its own so far. `bodies` are
+/// what "everything" and "the next face" refer to. The depth by number is handed back in `output` as a dimension of the
+/// first profile.
+std::vector<SweptRegion> sweep_profiles(const Extent& extent, const std::vector<Profile>& profiles,
+                                        const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output);
 
 } // namespace kervo::model

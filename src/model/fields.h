@@ -53,8 +53,19 @@ struct ParameterName {
     friend bool operator==(const ParameterName&, const ParameterName&) = default;
 };
 
+/// A region that a step takes.
+struct ChosenRegion : sketch::RegionReference {
+    ChosenRegion() = default;
+    ChosenRegion(std::vector<std::string> sides, const sketch::Point2& place, int of_figure = 0, int of_sketch = 0,
+                 Expression own_answer = {})
+        : RegionReference{std::move(sides), place, of_figure}, sketch(of_sketch), own(std::move(own_answer)) {}
+    int sketch = 0;      ///< the sketch step that it is of; 0: the one that the step names
+    Expression own = {}; ///< where the field has an answer for each region: this one's; empty: as all
+    friend bool operator==(const ChosenRegion&, const ChosenRegion&) = default;
+};
+
 using References = std::vector<Reference>;
-using RegionReferences = std::vector<sketch::RegionReference>;
+using RegionReferences = std::vector<ChosenRegion>;
 using VerdictRules = std::vector<VerdictRule>;
 
 using FieldValue = std::variant<Expression, Choice, SketchLink, AssetLink, References, RegionReferences, VerdictRules,
@@ -83,6 +94,7 @@ struct FieldInfo {
     };
     std::vector<Condition> asked_when;          ///< all must hold
     std::map<std::string, Dimension> own_names; ///< of expressions: what they may read besides parameters
+    std::string each_label;                     ///< of elements and regions: what each may have of its own
 
     FieldInfo(std::string field_key, std::string field_label, Question asked, std::string field_help)
         : key(std::move(field_key)), label(std::move(field_label)), question(asked), help(std::move(field_help)) {}
@@ -95,6 +107,7 @@ struct FieldInfo {
     FieldInfo&& reads(std::map<std::string, Dimension> names) && {
         return own_names = std::move(names), std::move(*this);
     }
+    FieldInfo&& each(std::string words) && { return each_label = std::move(words), std::move(*this); }
     FieldInfo&& several() && { return many = true, std::move(*this); }
     FieldInfo&& changes_them() && { return writes = true, std::move(*this); }
     FieldInfo&& beside() && { return goes_beside = true, std::move(*this); }
@@ -103,5 +116,23 @@ struct FieldInfo {
         return std::move(*this);
     }
 };
+
+/// Calls `visit(Expression&, const Dimension&)` for every formula of an answer.
+template <class Value, class Visit> void for_each_formula(const FieldInfo& info, Value& value, Visit&& visit) {
+    using Plain = std::remove_const_t<Value>;
+    if constexpr (std::is_same_v<Plain, FieldValue>) {
+        std::visit([&](auto& typed) { for_each_formula(info, typed, visit); }, value);
+    } else if constexpr (std::is_same_v<Plain, Expression>) {
+        visit(value, info.dimension);
+    } else if constexpr (std::is_same_v<Plain, sketch::Sketch>) {
+        sketch::for_each_formula(value, visit);
+    } else if constexpr (std::is_same_v<Plain, References> || std::is_same_v<Plain, RegionReferences>) {
+        for (auto& one : value) {
+            if (!one.own.text.empty()) {
+                visit(one.own, info.dimension);
+            }
+        }
+    }
+}
 
 } // namespace kervo::model

@@ -44,13 +44,9 @@ Document take_new_names(Document document, const Document* before) {
         for (const Field& field : fields_of(step->definition)) {
             FieldValue value = field.value;
             bool taken = false;
-            if (auto* expression = std::get_if<Expression>(&value)) {
-                taken = take(*expression, field.info.dimension, document.parameters);
-            } else if (auto* drawing = std::get_if<sketch::Sketch>(&value)) {
-                sketch::for_each_formula(*drawing, [&](Expression& formula, const Dimension& dimension) {
-                    taken = take(formula, dimension, document.parameters) || taken;
-                });
-            }
+            for_each_formula(field.info, value, [&](Expression& formula, const Dimension& dimension) {
+                taken = take(formula, dimension, document.parameters) || taken;
+            });
             if (taken) {
                 document = change_field(std::move(document), step->id, field.info.key, value);
             }

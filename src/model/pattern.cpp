@@ -89,7 +89,7 @@ private:
 
     gp_Vec step_along(const Choice& direction, const char* element_field, const References& element,
                       const Expression& spacing, const char* spacing_field, int number) {
-        const auto way = axis_of(direction, element_field, element);
+        const auto way = answers_.axis(element_field, direction, element);
         const double length = answers_.number(spacing_field, spacing, length_dimension);
         if (answers_.ok() && std::fabs(length) <= geom::coincidence) {
             answers_.report(spacing_field, error_finding("pattern.spacing", "All would stand at one place.",
@@ -97,30 +97,6 @@ private:
         }
         const bool whole = pattern_.spacing_is.value == "whole" && number > 1;
         return gp_Vec(way.Direction()) * (whole ? length / (number - 1) : length);
-    }
-
-    gp_Ax1 axis_of(const Choice& choice, const char* field, const References& element) {
-        const gp_Pnt origin(0, 0, 0);
-        if (choice.value != "element") {
-            return {origin, choice.value == "x"   ? gp_Dir(1, 0, 0)
-                            : choice.value == "y" ? gp_Dir(0, 1, 0)
-                                                  : gp_Dir(0, 0, 1)};
-        }
-        const TopoDS_Shape picked = answers_.element(field, element);
-        if (picked.IsNull()) {
-            return {};
-        }
-        if (const auto axis = geom::axis_of(picked)) {
-            return *axis;
-        }
-        if (picked.ShapeType() == TopAbs_FACE) {
-            if (const auto plane = geom::plane_of(picked)) {
-                return plane->Axis();
-            }
-        }
-        answers_.report(field, error_finding("pattern.no_direction", "This element has no direction.",
-                                             "Pick a straight or round edge, or a flat or round face."));
-        return {};
     }
 
     void grid() {
@@ -146,7 +122,7 @@ private:
     }
 
     void ring() {
-        const gp_Ax1 axis = axis_of(pattern_.axis, "axis_element", pattern_.axis_element);
+        const gp_Ax1 axis = answers_.axis("axis_element", pattern_.axis, pattern_.axis_element);
         const int number = columns();
         double each = 2 * std::numbers::pi / number;
         if (pattern_.turn.value == "angle") {
@@ -187,7 +163,7 @@ private:
 
     void along_path() {
         std::vector<TopoDS_Shape> edges;
-        for (const auto& [body, edge] : answers_.elements("path", pattern_.path)) {
+        for (const auto& [body, edge, own] : answers_.elements("path", pattern_.path)) {
             edges.push_back(edge);
         }
         const int number = columns();

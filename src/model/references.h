@@ -1,6 +1,8 @@
 // How definitions refer to things that only evaluation makes: bodies, faces, edges, vertices, pieces.
 #pragma once
 
+#include "base/formula.h"
+
 #include <array>
 #include <optional>
 #include <string>
@@ -29,6 +31,7 @@ struct Reference {
     std::vector<std::string> faces;
     std::vector<std::string> ends;
     std::optional<Place> near;
+    Expression own = {}; ///< where the field has an answer for each element: this one's; empty: as all
     friend bool operator==(const Reference&, const Reference&) = default;
 
     [[nodiscard]] bool by_hand() const { return kind != ElementKind::body && faces.empty(); }

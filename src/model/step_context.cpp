@@ -1,5 +1,8 @@
 #include "model/step_context.h"
 
+#include "geom/measure.h"
+#include "geom/profile.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -97,6 +100,29 @@ SweptRegionsPtr Answers::swept(const char* field, const SweepLink& link) {
     return made->second;
 }
 
+gp_Ax1 Answers::axis(const char* field, const Choice& choice, const References& references) {
+    if (choice.value != "element") {
+        return {gp_Pnt(), choice.value == "x"   ? gp_Dir(1, 0, 0)
+                          : choice.value == "y" ? gp_Dir(0, 1, 0)
+                                                : gp_Dir(0, 0, 1)};
+    }
+    const TopoDS_Shape picked = element(field, references);
+    if (picked.IsNull()) {
+        return {};
+    }
+    if (const auto axis = geom::axis_of(picked)) {
+        return *axis;
+    }
+    if (picked.ShapeType() == TopAbs_FACE) {
+        if (const auto plane = geom::plane_of(picked)) {
+            return plane->Axis();
+        }
+    }
+    report(field, error_finding("step.no_direction", "This element has no direction.",
+                                "Pick a straight or round edge, or a flat or round face."));
+    return {};
+}
+
 BodyPtr Answers::picked_body(const char* field, const References& references) {
     if (references.empty()) {
         report(field, nothing_picked());
@@ -117,6 +143,7 @@ TopoDS_Shape Answers::element(const char* field, const References& references, s
     }
     if (resolved.learned) {
         output_.learned.push_back({field, index, *resolved.learned});
+        output_.learned.back().reference.own = reference.own;
     }
     return resolved.element;
 }
@@ -136,7 +163,7 @@ Answers::Elements Answers::elements(const char* field, const References& referen
     }
     for (size_t i = 0; i < references.size(); ++i) {
         if (const TopoDS_Shape one = element(field, references, i); !one.IsNull()) {
-            found.emplace_back(references[i].body, one);
+            found.push_back({references[i].body, one, references[i].own});
         }
     }
     return found;

@@ -115,10 +115,17 @@ public:
     double positive(const char* field, const Expression& expression);
     /// The element of the first reference; null and a finding when there is none.
     TopoDS_Shape element(const char* field, const References& references);
-    /// The elements of all references that are found, with their bodies; a finding for each that is not, and where
-    /// there is none.
-    using Elements = std::vector<std::pair<BodyId, TopoDS_Shape>>;
+    struct Picked {
+        BodyId body;
+        TopoDS_Shape element;
+        Expression own; ///< its own answer; empty: as all
+    };
+    /// The elements of all references that are found; a finding for each that is not, and where there is none.
+    using Elements = std::vector<Picked>;
     Elements elements(const char* field, const References& references);
+    /// A line through the origin along x, y or z, as `choice` says, or else that of the element: of a straight or round
+    /// edge or a round face its axis, of a flat face its normal. Finding: step.no_direction.
+    gp_Ax1 axis(const char* field, const Choice& choice, const References& element);
     /// The body of the first reference; null and a finding when there is none.
     BodyPtr picked_body(const char* field, const References& references);
     /// All bodies that are referred to, each once; a finding for each that is not there, and where there is none.

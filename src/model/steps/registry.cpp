@@ -111,9 +111,10 @@ bool set_field(StepDefinition& definition, const std::string& key, const FieldVa
 Dependencies dependencies_of(const StepDefinition& definition) {
     Dependencies result;
     for (const Field& field : fields_of(definition, true)) {
-        if (const auto* expression = std::get_if<Expression>(&field.value)) {
-            result.parameters.merge(names_read(expression->text));
-        } else if (const auto* link = std::get_if<SketchLink>(&field.value)) {
+        for_each_formula(field.info, field.value, [&](const Expression& formula, const Dimension&) {
+            result.parameters.merge(names_read(formula.text));
+        });
+        if (const auto* link = std::get_if<SketchLink>(&field.value)) {
             result.sketches.insert(link->step);
         } else if (const auto* sweep = std::get_if<SweepLink>(&field.value)) {
             result.sweeps.insert(sweep->step);
@@ -128,10 +129,13 @@ Dependencies dependencies_of(const StepDefinition& definition) {
                     result.writes.insert(reference.body);
                 }
             }
+        } else if (const auto* regions = std::get_if<RegionReferences>(&field.value)) {
+            for (const ChosenRegion& region : *regions) {
+                if (region.sketch != 0) {
+                    result.sketches.insert(region.sketch);
+                }
+            }
         } else if (const auto* drawing = std::get_if<sketch::Sketch>(&field.value)) {
-            sketch::for_each_formula(*drawing, [&](const Expression& formula, const Dimension&) {
-                result.parameters.merge(names_read(formula.text));
-            });
             for (const sketch::Curve& curve : drawing->curves) {
                 if (curve.source) {
                     result.reads.insert(curve.source.body);
@@ -146,6 +150,15 @@ bool sets_verdicts(const StepDefinition& definition) {
     const auto fields = fields_of(definition, true);
     return std::any_of(fields.begin(), fields.end(),
                        [](const Field& field) { return std::holds_alternative<VerdictRules>(field.value); });
+}
+
+int sketch_of(const StepDefinition& definition) {
+    for (const Field& field : fields_of(definition)) {
+        if (const auto* link = std::get_if<SketchLink>(&field.value)) {
+            return link->step;
+        }
+    }
+    return 0;
 }
 
 bool sweeps(const StepDefinition& definition) {

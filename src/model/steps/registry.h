@@ -1,6 +1,7 @@
 // All kinds of steps. A new kind adds its header and its name in the one line below.
 #pragma once
 
+#include "model/steps/along_path/along_path.h"
 #include "model/steps/bevel_edges/bevel_edges.h"
 #include "model/steps/copy_bodies/copy_bodies.h"
 #include "model/steps/curves/curves.h"
@@ -9,10 +10,13 @@
 #include "model/steps/holes/holes.h"
 #include "model/steps/hollow/hollow.h"
 #include "model/steps/import/import.h"
+#include "model/steps/loft/loft.h"
 #include "model/steps/measure/measure.h"
+#include "model/steps/planned/planned.h"
 #include "model/steps/repeat/repeat.h"
 #include "model/steps/revolve/revolve.h"
 #include "model/steps/round_edges/round_edges.h"
+#include "model/steps/shift_faces/shift_faces.h"
 #include "model/steps/sketch/sketch_step.h"
 #include "model/steps/stock/stock.h"
 
@@ -21,7 +25,8 @@
 namespace kervo::model {
 
 using StepDefinition = std::variant<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges,
-                                    BevelEdges, Holes, Hollow, DraftFaces, Repeat, CopyBodies>;
+                                    BevelEdges, Holes, Hollow, DraftFaces, Repeat, CopyBodies, AlongPath,
+                                    Loft, ShiftFaces, Planned>;
 
 /// What is known of a kind without having a step of it.
 struct StepKind {
@@ -66,6 +71,8 @@ Dependencies dependencies_of(const StepDefinition& definition);
 
 /// Whether it divides bodies into pieces whose verdicts can be set.
 bool sets_verdicts(const StepDefinition& definition);
+/// The sketch step that it names first; 0 where it names none.
+int sketch_of(const StepDefinition& definition);
 /// Whether another step may repeat what it sweeps.
 bool sweeps(const StepDefinition& definition);
 /// The solids that a cutting step meets, ticked or not: for the list on the card. Slow, so for the card only.

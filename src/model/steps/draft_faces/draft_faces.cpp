@@ -24,7 +24,7 @@ StepOutput DraftFaces::evaluate(const StepInputs& inputs) const {
                                               "Give an angle above 0 and below 85 deg."));
     }
     std::map<BodyId, std::vector<TopoDS_Face>> by_body;
-    for (const auto& [body, face] : answers.elements("faces", faces)) {
+    for (const auto& [body, face, own] : answers.elements("faces", faces)) {
         by_body[body].push_back(TopoDS::Face(face));
     }
     if (!answers.ok()) {

@@ -1,19 +1,51 @@
 #include "model/steps/extrude/extrude.h"
 
+#include "geom/thin.h"
+
 namespace kervo::model {
+
+std::vector<Profile> Extrude::profiles(Answers& answers, StepOutput& output) const {
+    std::vector<Profile> profiles;
+    const bool thin = filled.value == "outline";
+    const double out = thin ? answers.number("outside", outside, length_dimension) : 0;
+    const double in = thin ? answers.number("inside", inside, length_dimension) : 0;
+    if (answers.ok() && thin && (out < 0 || in < 0 || out + in < geom::coincidence)) {
+        answers.report("inside", error_finding("profile.no_width", "The wall has no width.",
+                                               "Give widths of at least zero, one of them more."));
+    }
+    for (const TakenRegion& taken : chosen_regions(sketch, regions, answers, output)) {
+        Profile profile = profile_of(taken);
+        if (!thin) {
+            profiles.push_back(std::move(profile));
+        } else if (answers.ok()) {
+            const auto rings = geom::rings_along(profile.loops, out, in);
+            if (!rings) {
+                Finding finding = rings.finding();
+                const gp_Pnt place = taken.inside();
+                finding.places.push_back({place.X(), place.Y(), place.Z()});
+                answers.report("inside", std::move(finding));
+                continue;
+            }
+            for (size_t i = 0; i < rings->size(); ++i) {
+                Profile ring = profile;
+                ring.key += i == 0 ? "" : "~" + std::to_string(i);
+                ring.loops = (*rings)[i];
+                ring.inside = geom::middle_of_ring(ring.loops);
+                profiles.push_back(std::move(ring));
+            }
+        }
+    }
+    return profiles;
+}
 
 std::vector<SweptRegion> Extrude::cutters(const std::vector<BodyPtr>& bodies, Answers& answers,
                                           StepOutput& output) const {
-    const auto drawn = answers.sketch("sketch", sketch);
-    if (!drawn) {
-        return {};
-    }
     std::vector<BodyPtr> met = bodies;
     if (!cuts()) {
         met = extent.ends_at_some_body() ? answers.bodies("ends_among", ends_among) : std::vector<BodyPtr>{};
     }
-    const auto chosen = chosen_regions(*drawn, regions, answers, output);
-    return answers.ok() ? sweep_regions(extent, *drawn, chosen, met, answers, output) : std::vector<SweptRegion>{};
+    const auto outlines = profiles(answers, output);
+    return answers.ok() ? sweep_profiles(extent, outlines, met, answers, output) : std::vector<SweptRegion>{};
 }
 
 StepOutput Extrude::evaluate(const StepInputs& inputs) const {

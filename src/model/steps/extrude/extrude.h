@@ -13,6 +13,8 @@ struct Extrude : Purpose {
 
     SketchLink sketch;
     RegionReferences regions;
+    Choice filled{"filled"};
+    Expression outside{"0 mm"}, inside{"2 mm"};
     Extent extent;
     References ends_among;
 
@@ -29,8 +31,21 @@ struct Extrude : Purpose {
         fields_before(self, visit);
         visit(FieldInfo("sketch", "Sketch", Q::what_cuts_it, "The sketch whose regions are swept."), self.sketch);
         visit(
-            FieldInfo("regions", "Regions", Q::what_cuts_it, "Click regions of the sketch to take them or leave them."),
+            FieldInfo("regions", "Regions", Q::what_cuts_it, "Click regions of the sketch to take them or leave them.")
+                .length()
+                .each("Distance"),
             self.regions);
+        visit(FieldInfo("filled", "Taken", Q::what_cuts_it, "What of the regions is swept.")
+                  .one_of({{"filled", "What they enclose"}, {"outline", "A wall along their outlines"}}),
+              self.filled);
+        visit(FieldInfo("inside", "Inside", Q::what_cuts_it, "How wide the wall is, into what the regions enclose.")
+                  .length()
+                  .when("filled", {"outline"}),
+              self.inside);
+        visit(FieldInfo("outside", "Outside", Q::what_cuts_it, "How wide it is away from what the regions enclose.")
+                  .length()
+                  .when("filled", {"outline"}),
+              self.outside);
         Extent::fields(self.extent, visit);
         visit(FieldInfo("ends_among", "Bodies that it may end at", Q::how_far,
                         "Everything, the next face and walls are those of the bodies ticked here.")
@@ -42,6 +57,8 @@ struct Extrude : Purpose {
         fields_after(self, visit);
     }
 
+    /// The chosen regions, or walls along their outlines.
+    std::vector<Profile> profiles(Answers& answers, StepOutput& output) const;
     /// The swept regions; `bodies` are what they may pass through.
     std::vector<SweptRegion> cutters(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const;
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;

@@ -12,15 +12,11 @@ namespace kervo::model {
 namespace {
 
 // The faces that are picked, of this body alone.
-std::vector<TopoDS_Face> faces_on(const BodyId& id, const char* field, const References& references, Answers& answers) {
-    std::vector<TopoDS_Face> faces;
-    for (const auto& [body, face] : references.empty() ? Answers::Elements{} : answers.elements(field, references)) {
-        if (body != id) {
-            answers.report(field, error_finding("hollow.other_body", "This face is on another body.",
-                                                "Pick faces of the body that becomes hollow."));
-        } else {
-            faces.push_back(TopoDS::Face(face));
-        }
+Answers::Elements faces_on(const BodyId& id, const char* field, const References& references, Answers& answers) {
+    Answers::Elements faces = references.empty() ? Answers::Elements{} : answers.elements(field, references);
+    if (std::erase_if(faces, [&](const Answers::Picked& face) { return face.body != id; }) > 0) {
+        answers.report(field, error_finding("hollow.other_body", "This face is on another body.",
+                                            "Pick faces of the body that becomes hollow."));
     }
     return faces;
 }
@@ -35,11 +31,16 @@ StepOutput Hollow::evaluate(const StepInputs& inputs) const {
         return output;
     }
     const BodyId& id = workpiece.front().body;
-    const auto opened = faces_on(id, "open", open, answers);
+    std::vector<TopoDS_Face> opened;
+    for (const auto& face : faces_on(id, "open", open, answers)) {
+        opened.push_back(TopoDS::Face(face.element));
+    }
     const double wall = answers.positive("thickness", thickness);
     std::vector<geom::WallThickness> own;
-    for (const TopoDS_Face& face : faces_on(id, "thick_faces", thick_faces, answers)) {
-        own.push_back({face, answers.positive("other_thickness", other_thickness)});
+    for (const auto& face : faces_on(id, "thick_faces", thick_faces, answers)) {
+        own.push_back({TopoDS::Face(face.element),
+                       face.own.text.empty() ? answers.positive("other_thickness", other_thickness)
+                                             : answers.positive("thick_faces", face.own)});
     }
     if (answers.ok() && geom::solids_of(body->shape).size() != 1) {
         answers.report("workpiece", error_finding("hollow.one_solid", "This body is not one solid.",

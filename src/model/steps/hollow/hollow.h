@@ -33,9 +33,11 @@ struct Hollow {
               self.thickness);
         visit(FieldInfo("thick_faces", "Other walls", how_far, "Faces whose walls have a thickness of their own.")
                   .picks({ElementKind::face})
+                  .length()
+                  .each("Thickness")
                   .several(),
               self.thick_faces);
-        visit(FieldInfo("other_thickness", "Of those", how_far, "The thickness of the other walls.").length(),
+        visit(FieldInfo("other_thickness", "Of those", how_far, "The thickness of the other walls that have none of their own.").length(),
               self.other_thickness);
         visit(FieldInfo("verdicts", "Verdicts", Question::what_stays, "What becomes of each piece."), self.verdicts);
     }

@@ -27,8 +27,8 @@ gp_Ax1 axis_in_space(const gp_Ax3& frame, const FlatAxis& axis) {
 
 class Turning {
 public:
-    Turning(const Revolve& step, const SketchResult& drawn, Answers& answers)
-        : step_(step), drawn_(drawn), answers_(answers) {}
+    Turning(const Revolve& step, const TakenRegion& taken, Answers& answers)
+        : step_(step), taken_(taken), drawn_(*taken.sketch), answers_(answers) {}
 
     std::optional<FlatAxis> axis() const {
         if (step_.axis.value == "x") {
@@ -68,12 +68,12 @@ public:
     }
 
     /// A region that lies on both sides of its axis would run through itself.
-    void check_sides(const sketch::Region& region, const FlatAxis& axis) const {
+    void check_sides(const FlatAxis& axis) const {
         const double c = std::cos(axis.way);
         const double s = std::sin(axis.way);
         double low = 0;
         double high = 0;
-        for (const auto& loop : region.loops) {
+        for (const auto& loop : taken_.region->loops) {
             for (const auto& stretch : loop) {
                 const sketch::Similarity square{
                     c, -s, {-c * axis.at[0] - s * axis.at[1], s * axis.at[0] - c * axis.at[1]}, false};
@@ -89,7 +89,7 @@ public:
                                             "A region lies on both sides of the axis: " +
                                                 format_quantity(std::min(-low, high), "mm", 3) + " mm reach over.",
                                             "Draw it on one side of the axis, or let the axis be one of its borders.");
-            const gp_Pnt place = model::in_space(drawn_.frame, region.inside);
+            const gp_Pnt place = taken_.inside();
             finding.places.push_back({place.X(), place.Y(), place.Z()});
             answers_.report("regions", std::move(finding));
         }
@@ -162,8 +162,7 @@ private:
             return from - gp_Vec(axis.Direction()) * from.Dot(gp_Vec(axis.Direction()));
         };
         const gp_Vec there = across(geom::center_of(face));
-        const auto& inside = drawn_.regions.front().inside;
-        const gp_Vec here = across(model::in_space(drawn_.frame, inside));
+        const gp_Vec here = across(taken_.inside());
         if (there.Magnitude() < slack || here.Magnitude() < slack) {
             answers_.report("to_face", error_finding("revolve.face_aside", "This face lies on both sides of the axis.",
                                                      "Pick a face beside the axis, or give an angle."));
@@ -173,6 +172,7 @@ private:
     }
 
     const Revolve& step_;
+    const TakenRegion& taken_;
     const SketchResult& drawn_;
     Answers& answers_;
 };
@@ -182,27 +182,19 @@ private:
 std::vector<SweptRegion> Revolve::cutters(const std::vector<BodyPtr>& /*bodies*/, Answers& answers,
                                           StepOutput& output) const {
     std::vector<SweptRegion> turned;
-    const auto drawn = answers.sketch("sketch", sketch);
-    if (!drawn) {
-        return turned;
-    }
-    const auto chosen = chosen_regions(*drawn, regions, answers, output);
-    const Turning turning(*this, *drawn, answers);
-    const auto flat = answers.ok() ? turning.axis() : std::nullopt;
-    if (!flat) {
-        return turned;
-    }
-    for (const sketch::Region* region : chosen) {
-        turning.check_sides(*region, *flat);
-    }
-    const auto range = answers.ok() ? turning.turn(*flat) : std::nullopt;
-    if (!range) {
-        return turned;
-    }
-    const gp_Ax1 about = axis_in_space(drawn->frame, *flat);
-    for (const sketch::Region* region : chosen) {
-        const auto face = geom::make_profile_face(drawn->frame, sketch::outline_of(*region));
-        turned.push_back({region_key(*region), geom::make_revolution(face, about, range->first, range->second)});
+    for (const TakenRegion& taken : chosen_regions(sketch, regions, answers, output)) {
+        const Turning turning(*this, taken, answers);
+        const auto flat = answers.ok() ? turning.axis() : std::nullopt;
+        if (!flat) {
+            break;
+        }
+        turning.check_sides(*flat);
+        if (const auto range = answers.ok() ? turning.turn(*flat) : std::nullopt) {
+            const Profile profile = profile_of(taken);
+            const gp_Ax1 about = axis_in_space(profile.frame, *flat);
+            const auto face = geom::make_profile_face(profile.frame, profile.loops);
+            turned.push_back({profile.key, geom::make_revolution(face, about, range->first, range->second)});
+        }
     }
     return turned;
 }

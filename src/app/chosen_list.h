@@ -1,0 +1,38 @@
+// What has been chosen, one line for each: what it is called, where the field asks for one an answer of its own, and a
+// button that takes it off again.
+#pragma once
+
+#include "model/fields.h"
+
+#include <QWidget>
+
+#include <functional>
+
+namespace kervo::app {
+
+class ChosenList : public QWidget {
+    Q_OBJECT
+public:
+    struct Line {
+        QString words;
+        QString own; ///< formula; empty: as all
+    };
+    ChosenList(model::FieldInfo info, QWidget* parent);
+
+    /// Shows the first eight, and how many there are more; `with_own`: with what each has of its own.
+    void show_lines(const std::vector<Line>& lines, bool with_own);
+
+signals:
+    void taken_off(int index);
+    void own_given(int index, const QString& formula);
+
+private:
+    static constexpr size_t most_lines = 8; // the model shows them all
+
+    void add_line(const Line& line, int index, bool with_own);
+
+    model::FieldInfo info_;
+    std::vector<QWidget*> lines_;
+};
+
+} // namespace kervo::app

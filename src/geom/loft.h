@@ -1,0 +1,27 @@
+// A skin between outlines, and the solid inside it.
+#pragma once
+
+#include "geom/profile.h"
+
+namespace kervo::geom {
+
+/// One outline of a loft: a loop in the plane of a frame.
+struct LoftSection {
+    gp_Ax3 frame;
+    OutlineLoop loop;
+};
+
+struct Lofting {
+    bool straight = false; ///< from each section to the next, with creases between; or else one smooth skin
+    double leaves = 0;     ///< how firmly it stands square on the first section (1 is usual); 0: as it likes
+    double arrives = 0;    ///< the same at the last
+};
+
+/// The solid through sections (two or more), in this order. Sections of as many pieces are joined piece by piece,
+/// others by length; each is turned so that the skin is twisted least. The skin is a cubic spline from section to
+/// section through the poles of their curves, which are made alike before; arcs become splines within 1e-7 mm. Roles:
+/// side/c<curve of the first section>~<curve of the last>, start, end. Findings: loft.sections (fewer than two),
+/// loft.failed (sections meet, or the skin would cross itself).
+Result<ShapeWithRoles> loft_through(const std::vector<LoftSection>& sections, const Lofting& lofting);
+
+} // namespace kervo::geom

@@ -1,0 +1,55 @@
+#include "model/steps/loft/loft.h"
+
+#include "geom/loft.h"
+
+namespace kervo::model {
+
+std::vector<SweptRegion> Loft::cutters(const std::vector<BodyPtr>& /*bodies*/, Answers& answers,
+                                       StepOutput& output) const {
+    std::vector<SweptRegion> spanned;
+    std::vector<geom::LoftSection> sections;
+    std::string key;
+    for (const TakenRegion& taken : chosen_regions(sketch, regions, answers, output)) {
+        Profile profile = profile_of(taken);
+        if (profile.loops.size() != 1) {
+            Finding finding = error_finding("loft.holes", "This region has holes; a skin runs round outlines alone.",
+                                            "Choose regions without holes; cut the hole by a step of its own.");
+            const gp_Pnt place = taken.inside();
+            finding.places.push_back({place.X(), place.Y(), place.Z()});
+            answers.report("regions", std::move(finding));
+        }
+        key += (key.empty() ? "" : "~") + profile.key;
+        sections.push_back({profile.frame, std::move(profile.loops.front())});
+    }
+    geom::Lofting lofting;
+    lofting.straight = skin.value == "straight";
+    const auto firmness = [&](const Choice& end, const char* field, const Expression& value) {
+        const bool asked = !lofting.straight && end.value == "square";
+        const double firm = asked ? answers.number(field, value, plain_number) : 0;
+        if (asked && answers.ok() && (firm < 0.01 || firm > 10)) {
+            answers.report(field, error_finding("loft.firmness", "It cannot keep to that so firmly.",
+                                                "Give a number from 0.01 to 10; 1 is usual."));
+        }
+        return firm;
+    };
+    lofting.leaves = firmness(leaves, "leave_firmly", leave_firmly);
+    lofting.arrives = firmness(arrives, "arrive_firmly", arrive_firmly);
+    if (!answers.ok()) {
+        return spanned;
+    }
+    auto solid = geom::loft_through(sections, lofting);
+    if (!solid) {
+        answers.report("regions", solid.finding());
+        return spanned;
+    }
+    spanned.emplace_back(key, std::move(*solid));
+    return spanned;
+}
+
+StepOutput Loft::evaluate(const StepInputs& inputs) const {
+    return carry_out(inputs, [&](const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
+        return cutters(bodies, answers, output);
+    });
+}
+
+} // namespace kervo::model
