@@ -68,6 +68,16 @@ TEST_F(Walls, OpenClosedAndThickerOnOneSide) {
     EXPECT_EQ(body->names.Find(face_near(body, 24, 0, 20)).text(), "10:top"); // what is left of the open face
     b.change<Hollow>(step, [&](Hollow& h) { h.open.clear(); });
     EXPECT_NEAR(removed(), 42 * 24 * 14, 1e-7);
+    // The left wall has a thickness of its own, the right one that of all such walls.
+    b.change<Hollow>(step, [&](Hollow& h) {
+        h.thick_faces.push_back(face_at(block, -25, 0, 10));
+        h.thick_faces.back().own.text = "2 * t";
+    });
+    EXPECT_NEAR(removed(), 39 * 24 * 14, 1e-7);
+    b.set("t", "2 mm");
+    EXPECT_NEAR(removed(), (50 - 5 - 4) * 26 * 16, 1e-7);
+    b.set("t", "3 mm");
+    b.change<Hollow>(step, [&](Hollow& h) { h.thick_faces.pop_back(); });
     EXPECT_EQ(geom::count(body_of(b.evaluate(), "10")->shape).shells, 2);
     b.change<Hollow>(step, [&](Hollow& h) { h.open = {face_at(block, 0, 0, 20), face_at(block, 0, 0, 0)}; });
     EXPECT_NEAR(removed(), 42 * 24 * 20, 1e-7);

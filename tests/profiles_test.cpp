@@ -161,7 +161,10 @@ TEST_F(Profiles, LeaningCutsAndEnds) {
         e.extent.to_offset.text = "5 mm";
     });
     EXPECT_NEAR(removed(), pi * 16 * 15, 1e-6);
-    change([](Extrude& e) { e.extent.to.value = "next_face"; e.extent.to_offset.text = "0"; });
+    change([](Extrude& e) {
+        e.extent.to.value = "next_face";
+        e.extent.to_offset.text = "0";
+    });
     EXPECT_NEAR(removed(), pi * 16 * 20, 1e-6);
     // Below the sketch it leans the other way: the hole goes in at x = -20 tan 40.
     const auto body = body_of(b.evaluate(), "10");
@@ -190,7 +193,10 @@ TEST_F(Profiles, AlongAnEdge) {
     EXPECT_NEAR(geom::centroid_of(body_of(b.evaluate(), std::to_string(step))->shape).X(), 15, 1e-7);
     b.change<SketchStep>(line, [&](SketchStep& s) { s.drawing.point(tip)->x = 0; });
     EXPECT_NEAR(volume(), 100 * 50, 1e-7); // the line stands upright now, and the sweep with it
-    b.change<SketchStep>(line, [&](SketchStep& s) { s.drawing.point(tip)->y = 0; s.drawing.point(tip)->x = 9; });
+    b.change<SketchStep>(line, [&](SketchStep& s) {
+        s.drawing.point(tip)->y = 0;
+        s.drawing.point(tip)->x = 9;
+    });
     EXPECT_TRUE(says("extent.flat_way"));
 }
 

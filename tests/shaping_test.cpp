@@ -1,5 +1,5 @@
 // Rounds, bevels, holes, hollow bodies, repeats and copies, from the window: by mouse and by keyboard.
-#include "window_fixture.h"
+#include "shaping_fixture.h"
 
 #include <QCheckBox>
 #include <QLabel>
@@ -15,18 +15,6 @@ namespace {
 
 const double corner = 1 - pi / 4; // what a round of radius 1 takes from a square corner
 
-// A block of 80 x 60 x 20, id 10.
-void bring_in_block(Hand& hand) {
-    model::Stock block;
-    block.width.text = "80";
-    block.depth.text = "60";
-    block.height.text = "20";
-    hand.session().edit(
-        [&](model::Document document) { return model::add_step(std::move(document), block, "Block", -1, nullptr); });
-    hand.settle();
-    hand.model().fit();
-}
-
 void draw_points(Hand& hand, const std::vector<sketch::Point2>& places) {
     model::SketchStep drawn;
     drawn.offset.text = "20";
@@ -36,40 +24,6 @@ void draw_points(Hand& hand, const std::vector<sketch::Point2>& places) {
     hand.session().edit(
         [&](model::Document document) { return model::add_step(std::move(document), drawn, "Places", -1, nullptr); });
     hand.settle();
-}
-
-// Adds from the list of a field, by keyboard alone.
-void add_from_list(Hand& hand, const QString& field, const QString& text) {
-    auto* box = hand.find<QComboBox>(field);
-    hand.reveal(box);
-    box->setFocus(Qt::TabFocusReason);
-    const int wanted = box->findText(text, Qt::MatchStartsWith);
-    QVERIFY2(wanted >= 0, qPrintable(text));
-    hand.key(Qt::Key_Down);
-    auto* view = box->view();
-    QVERIFY(QTest::qWaitFor([&] { return view->isVisible(); }));
-    QTest::keyClick(view, Qt::Key_Home);
-    for (int i = 0; i < wanted; ++i) {
-        QTest::keyClick(view, Qt::Key_Down);
-    }
-    QTest::keyClick(view, Qt::Key_Return);
-    hand.settle();
-}
-
-template <class Definition> const Definition& last_step(Hand& hand) {
-    return std::get<Definition>(hand.document().steps.back()->definition);
-}
-
-void undo_all_and_redo(Hand& hand) {
-    const auto made = hand.document();
-    while (hand.session().can_undo()) {
-        hand.key(Qt::Key_Z, Qt::ControlModifier);
-    }
-    QVERIFY(hand.document().steps.empty());
-    while (hand.session().can_redo()) {
-        hand.key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
-    }
-    QVERIFY(model::same_content(hand.document(), made));
 }
 
 } // namespace

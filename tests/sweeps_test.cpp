@@ -68,13 +68,12 @@ TEST(AlongPath, LinesAndBendsAreExact) {
 }
 
 TEST(AlongPath, AnyOrderAndFromTheEndThatIsNearest) {
-    const auto made = swept(across_x({rectangle}), {straight({60, 50, 0}, {60, 20, 0}),
-                                                    bend(40, 20, 20, -pi / 2, 0), straight({40, 0, 0}, {0, 0, 0})});
+    const auto made = swept(across_x({rectangle}), {straight({60, 50, 0}, {60, 20, 0}), bend(40, 20, 20, -pi / 2, 0),
+                                                    straight({40, 0, 0}, {0, 0, 0})});
     EXPECT_NEAR(volume(made), 8 * (40 + 20 * pi / 2 + 30), 1e-6);
-    EXPECT_EQ(swept(across_x({rectangle}), {straight({0, 0, 0}, {9, 0, 0}), straight({20, 0, 0}, {30, 0, 0})})
-                  .finding()
-                  .code,
-              "path.broken");
+    EXPECT_EQ(
+        swept(across_x({rectangle}), {straight({0, 0, 0}, {9, 0, 0}), straight({20, 0, 0}, {30, 0, 0})}).finding().code,
+        "path.broken");
 }
 
 TEST(AlongPath, CornersAreMitred) {
@@ -86,8 +85,9 @@ TEST(AlongPath, CornersAreMitred) {
         expect_sound(made);
     }
     // Round a frame, and back to where it began: no caps.
-    const auto frame = swept(across_x({rectangle}), {straight({0, 0, 0}, {30, 0, 0}), straight({30, 0, 0}, {30, 20, 0}),
-                                                     straight({30, 20, 0}, {0, 20, 0}), straight({0, 20, 0}, {0, 0, 0})});
+    const auto frame =
+        swept(across_x({rectangle}), {straight({0, 0, 0}, {30, 0, 0}), straight({30, 0, 0}, {30, 20, 0}),
+                                      straight({30, 20, 0}, {0, 20, 0}), straight({0, 20, 0}, {0, 0, 0})});
     EXPECT_NEAR(volume(frame), 8 * 100, 1e-6);
     EXPECT_EQ(geom::faces_of(frame->shape).size(), 10U);
     EXPECT_TRUE(geom::is_closed(frame->shape));
@@ -183,7 +183,10 @@ TEST(AlongPath, AStepFollowsItsPath) {
     EXPECT_NEAR(volume_of(b.evaluate(), id), pi * 9 * 90, 1e-6);
     // Laid square to the start, wherever it is drawn.
     b.change<AlongPath>(step, [](AlongPath& p) { p.placed.value = "start"; });
-    b.change<SketchStep>(drawn, [](SketchStep& s) { s.plane.value = "xy"; s.offset.text = "77"; });
+    b.change<SketchStep>(drawn, [](SketchStep& s) {
+        s.plane.value = "xy";
+        s.offset.text = "77";
+    });
     EXPECT_NEAR(volume_of(b.evaluate(), id), pi * 9 * 90, 1e-6);
 }
 
@@ -253,8 +256,7 @@ TEST(Loft, StandsSquareOnItsOutlines) {
 
 TEST(Loft, UnlikeOutlinesAndTurnedOnes) {
     // A disc over a square: between its corners and its round there are four sides.
-    const auto made =
-        geom::loft_through({{level(0), square_loop(10)}, {level(15), geom::test::circle(0, 0, 6)}}, {});
+    const auto made = geom::loft_through({{level(0), square_loop(10)}, {level(15), geom::test::circle(0, 0, 6)}}, {});
     expect_sound(made);
     EXPECT_EQ(geom::faces_of(made->shape).size(), 6U);
     double wanted = 0; // sections are by hand: the way round at equal shares of the length
@@ -268,7 +270,8 @@ TEST(Loft, UnlikeOutlinesAndTurnedOnes) {
             const double way = share * 4;
             const int side = static_cast<int>(way);
             const double s = way - side;
-            const std::array<std::array<double, 2>, 5> corners{{{-10, -10}, {10, -10}, {10, 10}, {-10, 10}, {-10, -10}}};
+            const std::array<std::array<double, 2>, 5> corners{
+                {{-10, -10}, {10, -10}, {10, 10}, {-10, 10}, {-10, -10}}};
             const auto& from = corners[static_cast<size_t>(side)];
             const auto& to = corners[static_cast<size_t>(side) + 1];
             const double angle = -3 * pi / 4 + 2 * pi * share;

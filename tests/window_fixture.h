@@ -203,6 +203,12 @@ public:
     void from_menu(int step, const QString& entry) {
         auto* row = find<QPushButton>(QString("step_%1").arg(step));
         reveal(row);
+        take_from_next_menu(entry);
+        press(row, QPoint(60, row->height() / 2), Qt::RightButton);
+        settle();
+    }
+    /// Clicks an entry of the menu that opens next.
+    void take_from_next_menu(const QString& entry) {
         const auto menu = [] { return qobject_cast<QMenu*>(QApplication::activePopupWidget()); };
         when([menu] { return menu() != nullptr; },
              [menu, entry] {
@@ -215,8 +221,6 @@ public:
                  }
                  qFatal("no such entry: %s", qPrintable(entry));
              });
-        press(row, QPoint(60, row->height() / 2), Qt::RightButton);
-        settle();
     }
     /// Answers the next file dialog, for opening or for saving: types a path and presses the button that accepts it,
     /// again until the dialog is gone, since a list of suggestions may take the first click. One that will not go is

@@ -1,5 +1,6 @@
 #include "app/contents_panel.h"
 
+#include "app/counted.h"
 #include "geom/profile.h"
 
 #include <QCheckBox>
@@ -41,7 +42,7 @@ ContentsPanel::ContentsPanel(Session& session, Viewport& viewport, const Theme& 
     auto* head = new QHBoxLayout;
     auto* title = new QLabel(tr("Contents"), this);
     title->setObjectName("heading");
-    unit_ = new QLabel(QString::fromUtf8("cm\u00b3"), this);
+    unit_ = new QLabel(this);
     unit_->setObjectName("quiet");
     head->addWidget(title, 1);
     head->addWidget(unit_);
@@ -144,6 +145,7 @@ void ContentsPanel::set_theme(const Theme& theme) {
 
 void ContentsPanel::refresh() {
     refresh_cutaway();
+    unit_->setText(volume_unit(session_.document().unit));
     const PicturePtr picture = session_.picture();
     filling_ = true;
     const auto chosen = viewport_.selection();
@@ -158,15 +160,15 @@ void ContentsPanel::refresh() {
             const bool only_curves = volume == 0 && geom::faces_of(body->shape).empty();
             auto* item =
                 new QTreeWidgetItem(tree_, {QString::fromStdString(traits.name),
-                                            only_curves ? tr("curves") : QString::number(volume / 1000, 'f', 1)});
+                                            only_curves ? tr("curves") : volume_number(volume, session_.document().unit)});
             item->setData(0, id_role, QString::fromStdString(id));
             item->setIcon(0, swatch(hidden ? theme_.panel : body_color(theme_, QString::fromStdString(traits.color)),
                                     theme_.edge));
             item->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
             item->setForeground(1, theme_.quiet);
             item->setFlags(item->flags() | Qt::ItemIsEditable);
-            QString tip = (only_curves ? tr("%1, %2") : tr("%1, %2 cm\u00b3"))
-                              .arg(QString::fromStdString(traits.name), item->text(1));
+            QString tip = tr("%1, %2").arg(QString::fromStdString(traits.name), item->text(1));
+            tip += only_curves ? QString() : " " + volume_unit(session_.document().unit);
             if (hidden) {
                 item->setForeground(0, theme_.quiet);
                 tip += tr("; hidden");

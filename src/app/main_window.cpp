@@ -323,27 +323,32 @@ void MainWindow::start_repeat() {
     start_step(std::move(repeat), tr("Repeat"));
 }
 
-// What is selected answers the first question for several elements, and for the body that is changed; the next clicks
-// go there too.
+// What is selected answers the first question for elements, and for the body that is changed; the next clicks go there
+// too, but for elements that only say how far.
 std::optional<PickTarget> MainWindow::take_selection(model::StepDefinition& definition) const {
     for (const model::Field& field : model::fields_of(definition, true)) {
         const auto& info = field.info;
-        if (!info.many && info.writes && !viewport_->selection().empty()) {
+        const bool of_bodies = info.accepts.contains(model::ElementKind::body);
+        if (!info.many && info.writes && of_bodies && !viewport_->selection().empty()) {
             model::Reference body;
             body.body = viewport_->selection().front().body;
             model::set_field(definition, info.key, model::References{body});
         }
-        if (!info.many || info.accepts.empty() || info.accepts.contains(model::ElementKind::body)) {
+        if (info.accepts.empty() || of_bodies || (!info.many && !info.writes)) {
             continue;
         }
         model::References chosen;
         for (const model::Reference& reference : viewport_->selection()) {
-            if (info.accepts.contains(reference.kind)) {
+            if (info.accepts.contains(reference.kind) && (info.many || chosen.empty())) {
                 chosen.push_back(reference);
             }
         }
+        if (chosen.empty() && info.question == model::Question::how_far) {
+            continue;
+        }
         model::set_field(definition, info.key, chosen);
-        return PickTarget{info.key, info.accepts, true};
+        return info.many || chosen.empty() ? std::optional(PickTarget{info.key, info.accepts, info.many})
+                                           : std::nullopt;
     }
     return std::nullopt;
 }

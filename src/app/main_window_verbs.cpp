@@ -81,6 +81,8 @@ void MainWindow::build_verbs() {
          [this] { start_step(model::Loft::cut(), tr("Cut between outlines")); }, has_document},
         {"holes", cut, tr("Holes"), tr("Drills, counterbores, countersinks or taps at points of a sketch."), "Shift+H",
          [this] { start_step(model::Holes(), tr("Holes")); }, has_document},
+        {"opening", cut, tr("Opening"), tr("Cuts doors, windows or hatches into the wall whose face is selected."),
+         "Shift+O", [this] { start_step(model::Opening(), tr("Opening")); }, has_document},
         {"hollow", cut, tr("Hollow"), tr("Leaves the walls of a body, open at the selected faces."), "Shift+W",
          [this] { start_step(model::Hollow(), tr("Hollow")); }, has_document},
         {"repeat", cut, tr("Repeat"), tr("Repeats the last cut or sweep in a line, grid or ring, or mirrored."),

@@ -218,8 +218,7 @@ public:
         column->addWidget(head);
         list_ = new ChosenList(info_, this);
         column->addWidget(list_);
-        connect(list_, &ChosenList::taken_off, this,
-                [this](int index) { take(chosen_[static_cast<size_t>(index)]); });
+        connect(list_, &ChosenList::taken_off, this, [this](int index) { take(chosen_[static_cast<size_t>(index)]); });
         connect(list_, &ChosenList::own_given, this, [this](int index, const QString& formula) {
             auto next = chosen_;
             next[static_cast<size_t>(index)].own.text = formula.trimmed().toStdString();

@@ -1,5 +1,7 @@
 #include "app/piece_editor.h"
 
+#include "app/counted.h"
+
 #include <QButtonGroup>
 #include <QEvent>
 #include <QHBoxLayout>
@@ -124,10 +126,10 @@ void PieceEditor::add_row(const Row& row, const std::vector<model::Piece>& piece
         workpiece += piece.identity.workpiece == pieces[row.pieces.front()].identity.workpiece ? piece.volume : 0;
     }
     const bool leftover = pieces[row.pieces.front()].verdict == model::Verdict::stays && volume < workpiece / 100;
-    auto* size = new QLabel(QString::number(volume / 1000, 'f', 1), line);
+    auto* size = new QLabel(volume_number(volume, context_.session.document().unit), line);
     size->setObjectName(leftover ? "caution" : "quiet");
     size->setToolTip(leftover ? tr("This piece is under 1 % of its workpiece: is it meant to stay?")
-                              : tr("Volume in cm\u00b3"));
+                              : tr("Volume in %1").arg(volume_unit(context_.session.document().unit)));
     layout->addWidget(size);
     auto* verdicts = new QWidget(line);
     auto* buttons = new QHBoxLayout(verdicts);

@@ -76,18 +76,18 @@ public:
         chosen_ = std::get<Regions>(value);
         const auto sketch = context_.viewport.card_sketch();
         const int other = in_hand() == own_sketch() ? 0 : in_hand();
-        count_->setText(!sketch ? tr("no regions yet")
-                                : tr("%1 of %2 regions").arg(taken(*sketch, chosen_).size()).arg(sketch->regions.size()) +
-                                      (other == 0 ? QString() : tr(" of %1").arg(number_of(other))));
+        count_->setText(!sketch
+                            ? tr("no regions yet")
+                            : tr("%1 of %2 regions").arg(taken(*sketch, chosen_).size()).arg(sketch->regions.size()) +
+                                  (other == 0 ? QString() : tr(" of %1").arg(number_of(other))));
         const bool with_own = !info_.each_label.empty() &&
                               (each_ || std::any_of(chosen_.begin(), chosen_.end(),
                                                     [](const auto& region) { return !region.own.text.empty(); }));
-        const bool several = std::any_of(chosen_.begin(), chosen_.end(),
-                                         [](const auto& region) { return region.sketch != 0; });
+        const bool several =
+            std::any_of(chosen_.begin(), chosen_.end(), [](const auto& region) { return region.sketch != 0; });
         std::vector<ChosenList::Line> lines;
         for (const model::ChosenRegion& region : with_own || several ? chosen_ : Regions{}) {
-            const QString place =
-                tr("at %1, %2").arg(region.near[0], 0, 'f', 1).arg(region.near[1], 0, 'f', 1);
+            const QString place = tr("at %1, %2").arg(region.near[0], 0, 'f', 1).arg(region.near[1], 0, 'f', 1);
             lines.push_back({several ? tr("%1 %2").arg(number_of(sketch_of(region)), place) : place,
                              QString::fromStdString(region.own.text)});
         }
@@ -126,11 +126,11 @@ private:
         }
         if (!info_.each_label.empty()) {
             menu.addSeparator();
-            auto* each = menu.addAction(tr("%1 for each region").arg(QString::fromStdString(info_.each_label)), this,
-                                        [this] {
-                                            each_ = !each_;
-                                            refresh(chosen_);
-                                        });
+            auto* each =
+                menu.addAction(tr("%1 for each region").arg(QString::fromStdString(info_.each_label)), this, [this] {
+                    each_ = !each_;
+                    refresh(chosen_);
+                });
             each->setCheckable(true);
             each->setChecked(each_);
         }

@@ -16,11 +16,6 @@ namespace kervo::app {
 
 namespace {
 
-QString volume_text(double mm3) {
-    const double cm3 = mm3 / 1000;
-    return QString::number(cm3, 'f', std::abs(cm3) < 10 ? 2 : 1) + QString::fromUtf8(" cm\u00b3");
-}
-
 // One closed step: number, name, what it did. A button, so that the keyboard reaches it.
 class RouteRow : public QPushButton {
 public:
@@ -135,7 +130,7 @@ void RoutePanel::refresh() {
     summary_->setText(document.steps.empty()
                           ? tr("empty")
                           : counted(static_cast<qsizetype>(document.steps.size()), tr("step"), tr("steps")) +
-                                (removed > 0 ? tr(" \u00b7 removed %1").arg(volume_text(removed)) : QString()));
+                                (removed > 0 ? tr(" \u00b7 removed %1").arg(volume(removed)) : QString()));
 
     std::vector<int> wanted;
     for (const auto& step : document.steps) {
@@ -225,6 +220,11 @@ void RoutePanel::scroll_to_card() {
     }
 }
 
+QString RoutePanel::volume(double mm3) const {
+    const std::string& unit = session_.document().unit;
+    return volume_number(mm3, unit) + " " + volume_unit(unit);
+}
+
 void RoutePanel::refresh_row(const model::Step& step) {
     const model::StepReport* report = session_.report(step.id);
     QString did;
@@ -243,12 +243,12 @@ void RoutePanel::refresh_row(const model::Step& step) {
     } else if (!report->output->measured.empty()) {
         did = quantity_text(report->output->measured.begin()->second);
     } else if (report->output->removed > 0) {
-        did = QString::fromUtf8("\u2212 ") + volume_text(report->output->removed);
+        did = QString::fromUtf8("\u2212 ") + volume(report->output->removed);
     } else if (std::holds_alternative<model::Curves>(step.definition)) {
         const auto& made = report->output->bodies.begin()->second;
         did = counted(static_cast<qsizetype>(geom::edges_of(made->shape).size()), tr("curve"), tr("curves"));
     } else {
-        did = "+ " + volume_text(report->output->added);
+        did = "+ " + volume(report->output->added);
     }
     if (report != nullptr && report->state == model::StepState::warning) {
         color = theme_.cutter;

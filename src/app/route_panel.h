@@ -21,6 +21,7 @@ private:
     void refresh();
     void rebuild(const std::vector<int>& steps, int open);
     void refresh_row(const model::Step& step);
+    [[nodiscard]] QString volume(double mm3) const;
     void scroll_to_card();
     void open_menu(int step, const QPoint& at);
 

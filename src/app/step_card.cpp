@@ -99,8 +99,8 @@ void StepCard::rebuild() {
     list->setContentsMargins(0, 0, 0, 0);
     list->setSpacing(6);
     if (std::holds_alternative<model::Planned>(step->definition)) {
-        auto* hint = new QLabel(tr("Still to come. Start any verb while this card is open, and the step becomes that."),
-                                body_);
+        auto* hint =
+            new QLabel(tr("Still to come. Start any verb while this card is open, and the step becomes that."), body_);
         hint->setObjectName("quiet");
         hint->setWordWrap(true);
         list->addWidget(hint);

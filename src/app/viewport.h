@@ -207,7 +207,7 @@ private:
         std::weak_ptr<const model::Step> step;
         model::SketchResultPtr sketch;
     };
-    mutable CardSketch card_sketch_; ///< as last asked for
+    mutable CardSketch card_sketch_;   ///< as last asked for
     std::pair<int, int> taken_sketch_; ///< a card, and the sketch whose regions are clicked for it instead of its own
     struct ChosenHighlights {
         std::weak_ptr<const Picture> picture;

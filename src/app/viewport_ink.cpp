@@ -124,8 +124,9 @@ void Viewport::paint_placed_dimensions(QPainter& painter) {
         const QString text = (dimension.field == "diameter" ? QString::fromUtf8("\u00d8") : QString()) +
                              QString::fromStdString(format_quantity(value * dimension.factor, "mm", 3));
         const double length = std::max(QLineF(from, to).length(), 1.0);
-        const QPointF beside = to + (to - from) / length * 20;
-        answer_texts_.emplace_back(write(painter, beside, text, theme_.ink, theme_.paper, 17), dimension.field);
+        // On the line where there is room for it, so that several which end near each other can be read.
+        const QPointF where = length > 90 ? (from + to) / 2 : to + (to - from) / length * 20;
+        answer_texts_.emplace_back(write(painter, where, text, theme_.ink, theme_.paper, 17), dimension.field);
     }
 }
 

@@ -400,7 +400,8 @@ private:
             }
         }
         if (!path_.closed) {
-            for (const auto& [cap, role] : {std::pair(pipe.FirstShape(), "start"), std::pair(pipe.LastShape(), "end")}) {
+            for (const auto& [cap, role] :
+                 {std::pair(pipe.FirstShape(), "start"), std::pair(pipe.LastShape(), "end")}) {
                 for (const TopoDS_Shape& face : faces_of(cap)) {
                     made.roles.push_back({face, role});
                 }
@@ -483,7 +484,8 @@ Result<Path> path_of(const std::vector<Path::Part>& edges, const gp_Pnt& near) {
     for (BRepTools_WireExplorer it(*chain); it.More(); it.Next()) {
         const auto named =
             std::find_if(edges.begin(), edges.end(), [&](const auto& part) { return part.edge.IsSame(it.Current()); });
-        path.parts.push_back({it.Current(), named == edges.end() ? std::to_string(path.parts.size() + 1) : named->name});
+        path.parts.push_back(
+            {it.Current(), named == edges.end() ? std::to_string(path.parts.size() + 1) : named->name});
     }
     if (path.parts.size() != edges.size()) {
         return error_finding("path.broken", "These edges do not join to one chain.",

@@ -236,9 +236,8 @@ std::vector<std::vector<double>> divisions_of(const std::vector<Ring>& rings) {
 }
 
 // The skin over one part of all sections.
-Handle(Geom_BSplineSurface)
-    skin(const std::vector<Handle(Geom_BSplineCurve)>& curves, const std::vector<double>& places, const gp_Vec* leaves,
-         const gp_Vec* arrives) {
+Handle(Geom_BSplineSurface) skin(const std::vector<Handle(Geom_BSplineCurve)>& curves,
+                                 const std::vector<double>& places, const gp_Vec* leaves, const gp_Vec* arrives) {
     GeomFill_Profiler profiler;
     for (const auto& curve : curves) {
         profiler.AddCurve(curve);

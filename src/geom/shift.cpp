@@ -6,8 +6,8 @@
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepLib.hxx>
 #include <BRepLProp_SLProps.hxx>
+#include <BRepLib.hxx>
 #include <BRepOffset.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
@@ -165,8 +165,7 @@ private:
         if (!moves(face)) {
             return {normal, 0};
         }
-        return {normal,
-                shift_.motion ? gp_Vec(place, place.Transformed(*shift_.motion)).Dot(normal) : shift_.outwards};
+        return {normal, shift_.motion ? gp_Vec(place, place.Transformed(*shift_.motion)).Dot(normal) : shift_.outwards};
     }
 
     [[nodiscard]] static gp_Pnt middle(const TopoDS_Edge& edge) {
@@ -381,7 +380,8 @@ private:
                 last -= curve->Period();
             }
             // An arc that would all but vanish has turned over and runs the long way.
-            if (before->IsPeriodic() && last - first > curve->Period() - (curve->Period() - (was_last - was_first)) / 2 &&
+            if (before->IsPeriodic() &&
+                last - first > curve->Period() - (curve->Period() - (was_last - was_first)) / 2 &&
                 was_last - was_first < before->Period() - coincidence) {
                 refuse(runs_past(), BRep_Tool::Pnt(from));
             }
@@ -473,10 +473,9 @@ private:
         const auto turns = [](double apart, bool periodic, double period) {
             return periodic ? std::round(apart / period) * period : 0;
         };
-        const gp_Vec2d by(turns(there.X() - here.X(), surface->IsUPeriodic(),
-                                surface->IsUPeriodic() ? surface->UPeriod() : 1),
-                          turns(there.Y() - here.Y(), surface->IsVPeriodic(),
-                                surface->IsVPeriodic() ? surface->VPeriod() : 1));
+        const gp_Vec2d by(
+            turns(there.X() - here.X(), surface->IsUPeriodic(), surface->IsUPeriodic() ? surface->UPeriod() : 1),
+            turns(there.Y() - here.Y(), surface->IsVPeriodic(), surface->IsVPeriodic() ? surface->VPeriod() : 1));
         if (by.Magnitude() > 1) {
             double first = 0;
             double last = 0;

@@ -139,17 +139,12 @@ Json schema_of(const FieldInfo& info, const FieldValue& value) {
         break;
     }
     case 5:
-        schema = list_of({{"anyOf",
-                           {object_of({{"bounds", list_of(text())},
-                                       {"near", numbers(2)},
-                                       {"sketch", whole()},
-                                       {"own", text()}},
-                                      {"near"}),
-                            object_of({{"figure", whole()},
-                                       {"near", numbers(2)},
-                                       {"sketch", whole()},
-                                       {"own", text()}},
-                                      {"figure"})}}});
+        schema = list_of(
+            {{"anyOf",
+              {object_of({{"bounds", list_of(text())}, {"near", numbers(2)}, {"sketch", whole()}, {"own", text()}},
+                         {"near"}),
+               object_of({{"figure", whole()}, {"near", numbers(2)}, {"sketch", whole()}, {"own", text()}},
+                         {"figure"})}}});
         break;
     case 6:
         schema = list_of(object_of({{"workpiece", text()},

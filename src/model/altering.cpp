@@ -1,6 +1,8 @@
 #include "model/altering.h"
 
 #include "geom/by_shape.h"
+#include "geom/copy.h"
+#include "geom/measure.h"
 
 namespace kervo::model {
 
@@ -46,6 +48,28 @@ BodyPtr name_altered(int step, const std::string& role, const Body& before, cons
         add(face, std::to_string(step) + ":" + role); // the kernel did not say from what; its neighbours tell it
     }
     return name_result(altered.shape, origins, names);
+}
+
+BodyPtr copied(const Body& body, const gp_Trsf& move, double scale) {
+    geom::ShapeWithRoles made{body.shape, {}};
+    std::vector<FaceName> names;
+    for (const TopoDS_Shape& face : geom::faces_of(body.shape)) {
+        made.roles.push_back({face, {}});
+        names.push_back(body.names.Find(face));
+    }
+    if (scale != 1) {
+        gp_Trsf grow;
+        grow.SetScale(geom::centroid_of(body.shape), scale);
+        made = geom::transformed(made, grow);
+    }
+    made = geom::transformed(made, move);
+    FaceNames named;
+    std::vector<geom::FaceOrigin> origins;
+    for (size_t i = 0; i < names.size(); ++i) {
+        named.Bind(made.roles[i].face, names[i]);
+        origins.push_back({made.roles[i].face, made.roles[i].face});
+    }
+    return name_result(made.shape, origins, named);
 }
 
 } // namespace kervo::model

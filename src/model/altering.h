@@ -5,6 +5,8 @@
 #include "geom/pick.h"
 #include "model/names.h"
 
+#include <gp_Trsf.hxx>
+
 namespace kervo::model {
 
 /// "70:round/10:left&10:top": what step 70 made of the edge between these faces.
@@ -14,5 +16,8 @@ std::string name_after(int step, const std::string& role, const Body& body, cons
 /// The altered body: its faces keep their names; new ones are called after what they were made from, those at vertices
 /// with "-corner" behind the role.
 BodyPtr name_altered(int step, const std::string& role, const Body& before, const geom::Altered& altered);
+
+/// The same body elsewhere, `scale` times as large about its middle before; its faces keep their names.
+BodyPtr copied(const Body& body, const gp_Trsf& move, double scale = 1);
 
 } // namespace kervo::model

@@ -111,7 +111,8 @@ std::vector<EdgeChoice::OnBody> EdgeChoice::resolve(Answers& answers) const {
         for (const auto& [body, face, own] : answers.elements("first", first)) {
             origins[body].insert(answers.body(body)->names.Find(face).origin);
         }
-        for (const auto& [body, face, own] : second.empty() ? Answers::Elements{} : answers.elements("second", second)) {
+        for (const auto& [body, face, own] :
+             second.empty() ? Answers::Elements{} : answers.elements("second", second)) {
             others[body].insert(answers.body(body)->names.Find(face).origin);
         }
         for (const auto& [body, wanted] : origins) {

@@ -135,21 +135,21 @@ private:
             const double lean = answers_.number("lean", extent_.lean, angle_dimension);
             const double towards = answers_.number("lean_towards", extent_.lean_towards, angle_dimension);
             if (std::fabs(lean) > 1.4) {
-                answers_.report("lean", error_finding("extent.flat_way", "It cannot lean so far.",
-                                                      "Give an angle below 80 deg."));
+                answers_.report(
+                    "lean", error_finding("extent.flat_way", "It cannot lean so far.", "Give an angle below 80 deg."));
                 return normal();
             }
-            return normal() + (gp_Vec(frame_.XDirection()) * std::cos(towards) +
-                               gp_Vec(frame_.YDirection()) * std::sin(towards)) *
-                                  std::tan(lean);
+            return normal() +
+                   (gp_Vec(frame_.XDirection()) * std::cos(towards) + gp_Vec(frame_.YDirection()) * std::sin(towards)) *
+                       std::tan(lean);
         }
         if (extent_.direction.value == "element") {
             const gp_Ax1 axis = answers_.axis("along", extent_.direction, extent_.along);
             const double rise = gp_Vec(axis.Direction()).Dot(normal());
             if (answers_.ok() && std::fabs(rise) < 0.1) {
-                answers_.report("along", error_finding("extent.flat_way",
-                                                       "This direction runs along the sketch, not out of it.",
-                                                       "Pick another, or a sketch on another plane."));
+                answers_.report("along",
+                                error_finding("extent.flat_way", "This direction runs along the sketch, not out of it.",
+                                              "Pick another, or a sketch on another plane."));
             }
             if (answers_.ok()) {
                 return gp_Vec(axis.Direction()) / rise;
@@ -355,8 +355,8 @@ private:
     }
 
     // Each half leans by its own taper from where it begins; together they are one solid.
-    std::optional<SweptRegion> both_ways(const Profile& region, const End& middle, const End& start,
-                                         const End& end, const gp_Pnt& base) {
+    std::optional<SweptRegion> both_ways(const Profile& region, const End& middle, const End& start, const End& end,
+                                         const gp_Pnt& base) {
         const auto ahead = sweep(region, middle, end, base, taper_);
         const auto back = sweep(region, middle, start, base, back_taper_);
         if (!ahead || !back) {

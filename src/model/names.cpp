@@ -508,8 +508,14 @@ std::string describe_face(const FaceName& name) {
     if (role.rfind("side/cp", 0) == 0) {
         const size_t dot = role.find('.');
         text = "hole " + role.substr(7, dot - 7) + (dot == std::string::npos ? "" : ", " + role.substr(dot + 1));
+    } else if (role.rfind("side/co", 0) == 0) {
+        const size_t dot = role.find('.');
+        text = "opening " + role.substr(7, dot - 7) + (dot == std::string::npos ? "" : ", " + role.substr(dot + 1));
     } else if (role.rfind("side/c", 0) == 0) {
         text = "side from curve " + role.substr(6);
+        if (const size_t to = text.find('~'); to != std::string::npos) { // between outlines
+            text.replace(to, 1, " to ");
+        }
     } else if (role.rfind("curve/c", 0) == 0) {
         text = "curve " + role.substr(7);
     } else if (role.rfind("round-corner", 0) == 0 || role.rfind("bevel-corner", 0) == 0) {

@@ -2,6 +2,8 @@
 
 #include "model/cutting.h"
 
+#include <Standard_Failure.hxx>
+
 #include <algorithm>
 
 namespace kervo::model {
@@ -171,7 +173,7 @@ bool sweeps(const StepDefinition& definition) {
         definition);
 }
 
-std::vector<BodyId> bodies_met(const StepDefinition& definition, const StepInputs& inputs) {
+std::vector<BodyId> bodies_met(const StepDefinition& definition, const StepInputs& inputs) try {
     std::vector<BodyPtr> all;
     for (const auto& [id, body] : inputs.bodies) {
         all.push_back(body);
@@ -188,6 +190,8 @@ std::vector<BodyId> bodies_met(const StepDefinition& definition, const StepInput
         },
         definition);
     return bodies_met(cutters, inputs.bodies);
+} catch (const Standard_Failure&) { // the step's own evaluation tells what is wrong with it
+    return {};
 }
 
 StepOutput evaluate_step(const StepDefinition& definition, const StepInputs& inputs) {

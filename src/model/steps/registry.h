@@ -12,6 +12,7 @@
 #include "model/steps/import/import.h"
 #include "model/steps/loft/loft.h"
 #include "model/steps/measure/measure.h"
+#include "model/steps/opening/opening.h"
 #include "model/steps/planned/planned.h"
 #include "model/steps/repeat/repeat.h"
 #include "model/steps/revolve/revolve.h"
@@ -24,9 +25,9 @@
 
 namespace kervo::model {
 
-using StepDefinition = std::variant<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges,
-                                    BevelEdges, Holes, Hollow, DraftFaces, Repeat, CopyBodies, AlongPath,
-                                    Loft, ShiftFaces, Planned>;
+using StepDefinition =
+    std::variant<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges, BevelEdges, Holes, Hollow,
+                 DraftFaces, Repeat, CopyBodies, AlongPath, Loft, ShiftFaces, Planned, Opening>;
 
 /// What is known of a kind without having a step of it.
 struct StepKind {

@@ -1,5 +1,5 @@
-// Along a path: regions of a sketch carried along edges or curves. One card makes a body, unites, keeps the common part,
-// or cuts: grooves, beads, cable channels.
+// Along a path: regions of a sketch carried along edges or curves. One card makes a body, unites, keeps the common
+// part, or cuts: grooves, beads, cable channels.
 #pragma once
 
 #include "model/purpose.h"
@@ -9,8 +9,9 @@ namespace kervo::model {
 struct AlongPath : Purpose {
     static constexpr const char* kind = "along_path";
     static constexpr const char* title = "Along a path";
-    static constexpr const char* summary = "Carries regions of a sketch along edges or the curves of another sketch: to a "
-                                           "body, united with one, cutting some, or keeping what is common.";
+    static constexpr const char* summary =
+        "Carries regions of a sketch along edges or the curves of another sketch: to a "
+        "body, united with one, cutting some, or keeping what is common.";
 
     SketchLink sketch;
     RegionReferences regions;

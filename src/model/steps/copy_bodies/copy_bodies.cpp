@@ -1,36 +1,9 @@
 #include "model/steps/copy_bodies/copy_bodies.h"
 
-#include "geom/copy.h"
 #include "geom/measure.h"
+#include "model/altering.h"
 
 namespace kervo::model {
-
-namespace {
-
-// The faces keep their names.
-BodyPtr copied(const Body& body, const Pattern::Copy& copy) {
-    geom::ShapeWithRoles made{body.shape, {}};
-    std::vector<FaceName> names;
-    for (const TopoDS_Shape& face : geom::faces_of(body.shape)) {
-        made.roles.push_back({face, {}});
-        names.push_back(body.names.Find(face));
-    }
-    if (copy.scale != 1) {
-        gp_Trsf grow;
-        grow.SetScale(geom::centroid_of(body.shape), copy.scale);
-        made = geom::transformed(made, grow);
-    }
-    made = geom::transformed(made, copy.move);
-    FaceNames named;
-    std::vector<geom::FaceOrigin> origins;
-    for (size_t i = 0; i < names.size(); ++i) {
-        named.Bind(made.roles[i].face, names[i]);
-        origins.push_back({made.roles[i].face, made.roles[i].face});
-    }
-    return name_result(made.shape, origins, named);
-}
-
-} // namespace
 
 StepOutput CopyBodies::evaluate(const StepInputs& inputs) const {
     StepOutput output;
@@ -48,7 +21,7 @@ StepOutput CopyBodies::evaluate(const StepInputs& inputs) const {
         std::vector<geom::FaceOrigin> origins;
         const BodyId base = std::to_string(inputs.step) + ":" + reference.body;
         for (const auto& copy : pattern.copies(middle, answers)) {
-            const BodyPtr made = copied(*body, copy);
+            const BodyPtr made = copied(*body, copy.move, copy.scale);
             output.added += geom::solids_of(made->shape).empty() ? 0 : volume_of(*made);
             if (result.value == "apart") {
                 const BodyId id = base + "@" + copy.name;

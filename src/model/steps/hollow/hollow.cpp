@@ -38,9 +38,9 @@ StepOutput Hollow::evaluate(const StepInputs& inputs) const {
     const double wall = answers.positive("thickness", thickness);
     std::vector<geom::WallThickness> own;
     for (const auto& face : faces_on(id, "thick_faces", thick_faces, answers)) {
-        own.push_back({TopoDS::Face(face.element),
-                       face.own.text.empty() ? answers.positive("other_thickness", other_thickness)
-                                             : answers.positive("thick_faces", face.own)});
+        own.push_back({TopoDS::Face(face.element), face.own.text.empty()
+                                                       ? answers.positive("other_thickness", other_thickness)
+                                                       : answers.positive("thick_faces", face.own)});
     }
     if (answers.ok() && geom::solids_of(body->shape).size() != 1) {
         answers.report("workpiece", error_finding("hollow.one_solid", "This body is not one solid.",

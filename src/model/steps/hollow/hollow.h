@@ -37,7 +37,9 @@ struct Hollow {
                   .each("Thickness")
                   .several(),
               self.thick_faces);
-        visit(FieldInfo("other_thickness", "Of those", how_far, "The thickness of the other walls that have none of their own.").length(),
+        visit(FieldInfo("other_thickness", "Of those", how_far,
+                        "The thickness of the other walls that have none of their own.")
+                  .length(),
               self.other_thickness);
         visit(FieldInfo("verdicts", "Verdicts", Question::what_stays, "What becomes of each piece."), self.verdicts);
     }

@@ -32,10 +32,11 @@ struct ShiftFaces {
                            {"along", "Along a direction"},
                            {"turned", "Turned about an axis"}}),
               self.motion);
-        visit(FieldInfo("direction", "Direction", how_far, "Which way they go: along an edge, or square to a flat face.")
-                  .one_of(directions)
-                  .when("motion", {"along"}),
-              self.direction);
+        visit(
+            FieldInfo("direction", "Direction", how_far, "Which way they go: along an edge, or square to a flat face.")
+                .one_of(directions)
+                .when("motion", {"along"}),
+            self.direction);
         visit(FieldInfo("along", "Follows", how_far, "The direction follows it.")
                   .picks({ElementKind::edge, ElementKind::face})
                   .when("motion", {"along"})
@@ -54,10 +55,9 @@ struct ShiftFaces {
                   .when("motion", {"turned"})
                   .when("axis", {"element"}),
               self.about);
-        visit(FieldInfo("angle", "Angle", how_far, "Counterclockwise about the axis.")
-                  .angle()
-                  .when("motion", {"turned"}),
-              self.angle);
+        visit(
+            FieldInfo("angle", "Angle", how_far, "Counterclockwise about the axis.").angle().when("motion", {"turned"}),
+            self.angle);
     }
 
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
