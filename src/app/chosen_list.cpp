@@ -46,7 +46,7 @@ void ChosenList::add_line(const Line& line, int index, bool with_own) {
     row->addSpacing(label_width + 6); // under the answers
     auto* label = new QLabel(widget);
     label->setObjectName("quiet");
-    label->setText(label->fontMetrics().elidedText(line.words, Qt::ElideRight, with_own ? 104 : 178));
+    label->setText(label->fontMetrics().elidedText(line.words, Qt::ElideRight, with_own ? 92 : 164));
     label->setToolTip(line.words);
     row->addWidget(label, 1);
     if (with_own) {

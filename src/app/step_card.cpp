@@ -25,8 +25,13 @@ NoteEdit::NoteEdit(QWidget* parent) : QPlainTextEdit(parent) {
 }
 
 void NoteEdit::fit() {
-    const int lines = std::clamp(document()->blockCount(), 1, 6);
+    const int lines = std::clamp(static_cast<int>(document()->size().height()), 1, 6); // wrapped ones too
     setFixedHeight(lines * fontMetrics().lineSpacing() + 2 * static_cast<int>(document()->documentMargin()) + 2);
+}
+
+void NoteEdit::resizeEvent(QResizeEvent* event) {
+    QPlainTextEdit::resizeEvent(event);
+    fit();
 }
 
 void NoteEdit::focusOutEvent(QFocusEvent* event) {

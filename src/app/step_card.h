@@ -22,6 +22,7 @@ signals:
 
 protected:
     void focusOutEvent(QFocusEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
     void fit();

@@ -312,6 +312,35 @@ std::vector<TopoDS_Shape> visible_edges_of(const TopoDS_Shape& shape) {
     return edges;
 }
 
+bool is_smooth(const TopoDS_Shape& edge, const TopoDS_Shape& one, const TopoDS_Shape& other) {
+    const TopoDS_Edge& along = TopoDS::Edge(edge);
+    const std::array<TopoDS_Face, 2> faces{TopoDS::Face(one), TopoDS::Face(other)};
+    std::array<gp_Vec, 2> normals;
+    for (size_t i = 0; i < 2; ++i) {
+        const BRepAdaptor_Surface surface(faces[i], Standard_False);
+        double first = 0;
+        double last = 0;
+        const Handle(Geom2d_Curve) flat = BRep_Tool::CurveOnSurface(along, faces[i], first, last);
+        if (flat.IsNull()) {
+            return false;
+        }
+        const gp_Pnt2d middle = flat->Value((first + last) / 2);
+        gp_Pnt place;
+        gp_Vec du;
+        gp_Vec dv;
+        surface.D1(middle.X(), middle.Y(), place, du, dv);
+        normals[i] = du.Crossed(dv);
+        if (normals[i].Magnitude() < coincidence) {
+            return false;
+        }
+        if (faces[i].Orientation() == TopAbs_REVERSED) {
+            normals[i].Reverse();
+        }
+    }
+    constexpr double flush = 1e-3; // rad
+    return normals[0].Angle(normals[1]) < flush;
+}
+
 bool is_closed(const TopoDS_Shape& shape) {
     TopTools_IndexedDataMapOfShapeListOfShape faces_at_edge;
     TopExp::MapShapesAndAncestors(shape, TopAbs_EDGE, TopAbs_FACE, faces_at_edge);

@@ -78,6 +78,8 @@ Counts count(const TopoDS_Shape& shape);
 
 /// "plane", "cylinder", "cone", "sphere", "torus", "free-form" ... of a face.
 std::string surface_kind(const TopoDS_Shape& face);
+/// Whether two faces run smoothly into each other along an edge, as far as its middle tells.
+bool is_smooth(const TopoDS_Shape& edge, const TopoDS_Shape& one, const TopoDS_Shape& other);
 /// The line of a straight edge; the axis of a round edge, or of a cylinder, cone, sphere or torus. Nothing for others.
 std::optional<gp_Ax1> axis_of(const TopoDS_Shape& element);
 /// "line", "circle", "ellipse", "free-form" of an edge.

@@ -5,12 +5,19 @@
 #include "geom/tessellate.h"
 
 #include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
+#include <Poly_PolygonOnTriangulation.hxx>
+#include <Poly_Triangulation.hxx>
 #include <StdPrs_ShadedShape.hxx>
+#include <TopExp.hxx>
+#include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
+#include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <tuple>
 
 namespace kervo::scene {
 
@@ -99,6 +106,54 @@ std::vector<Cap> caps_of(const model::Cutaway& cutaway,
     return caps;
 }
 
+namespace {
+
+using Segments = Handle(Graphic3d_ArrayOfSegments);
+
+Segments segments_of(const std::vector<gp_Pnt>& ends) {
+    if (ends.empty()) {
+        return {};
+    }
+    Segments array = new Graphic3d_ArrayOfSegments(static_cast<int>(ends.size()));
+    for (const gp_Pnt& end : ends) {
+        array->AddVertex(end);
+    }
+    return array;
+}
+
+// The sharp edges and the smooth ones, by the nodes that the triangles beside have on them; no seams.
+std::pair<Segments, Segments> edges_to_draw(const TopoDS_Shape& shape) {
+    TopTools_IndexedDataMapOfShapeListOfShape faces_at_edge;
+    TopExp::MapShapesAndAncestors(shape, TopAbs_EDGE, TopAbs_FACE, faces_at_edge);
+    std::vector<gp_Pnt> sharp;
+    std::vector<gp_Pnt> smooth;
+    for (int i = 1; i <= faces_at_edge.Extent(); ++i) {
+        const auto& faces = faces_at_edge(i);
+        const TopoDS_Edge edge = TopoDS::Edge(faces_at_edge.FindKey(i));
+        const bool seam = faces.Extent() == 2 && faces.First().IsSame(faces.Last());
+        if (faces.IsEmpty() || seam || BRep_Tool::Degenerated(edge)) {
+            continue;
+        }
+        TopLoc_Location place;
+        const Handle(Poly_Triangulation) triangles = BRep_Tool::Triangulation(TopoDS::Face(faces.First()), place);
+        const Handle(Poly_PolygonOnTriangulation) line =
+            triangles.IsNull() ? Handle(Poly_PolygonOnTriangulation)()
+                               : BRep_Tool::PolygonOnTriangulation(edge, triangles, place);
+        if (line.IsNull()) {
+            continue;
+        }
+        const bool runs_on = faces.Extent() == 2 && geom::is_smooth(edge, faces.First(), faces.Last());
+        std::vector<gp_Pnt>& ends = runs_on ? smooth : sharp;
+        for (int k = 1; k < line->NbNodes(); ++k) {
+            ends.push_back(triangles->Node(line->Node(k)).Transformed(place));
+            ends.push_back(triangles->Node(line->Node(k + 1)).Transformed(place));
+        }
+    }
+    return {segments_of(sharp), segments_of(smooth)};
+}
+
+} // namespace
+
 DrawnBodies prepare_bodies(const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies,
                            const DrawnBodies& known) {
     DrawnBodies all;
@@ -113,7 +168,7 @@ DrawnBodies prepare_bodies(const std::vector<std::pair<model::BodyId, model::Bod
         geom::tessellate(body->shape, {std::max(size_of(*body) * 5e-4, 1e-4), 0.2});
         auto drawn = std::make_shared<Drawn>();
         drawn->triangles = StdPrs_ShadedShape::FillTriangles(body->shape);
-        drawn->edges = StdPrs_ShadedShape::FillFaceBoundaries(body->shape, GeomAbs_C0); // no seams, no smooth edges
+        std::tie(drawn->edges, drawn->smooth) = edges_to_draw(body->shape);
         drawn->closed = nothing_is_open(body->shape);
         all[body] = std::move(drawn);
     }

@@ -48,6 +48,7 @@ std::vector<Cap> caps_of(const model::Cutaway& cutaway,
 struct Drawn {
     Handle(Graphic3d_ArrayOfTriangles) triangles;
     Handle(Graphic3d_ArrayOfSegments) edges;
+    Handle(Graphic3d_ArrayOfSegments) smooth; ///< edges along which faces run into each other
     bool closed = false; ///< nobody sees the inside
 };
 using DrawnPtr = std::shared_ptr<const Drawn>;

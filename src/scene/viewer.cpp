@@ -93,6 +93,13 @@ protected:
             edges->SetGroupPrimitivesAspect(myDrawer->FaceBoundaryAspect()->Aspect());
             edges->AddPrimitiveArray(drawn_->edges);
         }
+        if (!drawn_->smooth.IsNull()) { // thin: one sees that the surface goes on
+            const Handle(Graphic3d_AspectLine3d) sharp = myDrawer->FaceBoundaryAspect()->Aspect();
+            const Handle(Graphic3d_Group) smooth = picture->NewGroup();
+            smooth->SetGroupPrimitivesAspect(
+                new Graphic3d_AspectLine3d(sharp->Color(), Aspect_TOL_SOLID, sharp->Width() * 0.4F));
+            smooth->AddPrimitiveArray(drawn_->smooth);
+        }
     }
 
 private:
