@@ -371,6 +371,41 @@ private slots:
         undo_all_and_redo(hand);
     }
 
+    void copies_are_left_out_by_click_and_by_number() {
+        Hand hand;
+        bring_in_block(hand);
+        draw(hand, "Hole", [](model::SketchStep& s) { add_disc(s.drawing, -30, 0, 3); });
+        hand.session().edit([](model::Document document) {
+            model::Extrude cut = model::Extrude::cut();
+            cut.sketch.step = 20;
+            cut.extent.to.value = "everything_both";
+            cut.regions.push_back({{}, {-30, 0}});
+            cut.workpieces.push_back({model::ElementKind::body, "10", {}, {}, {}});
+            return model::add_step(std::move(document), cut, "Cut", -1, nullptr);
+        });
+        hand.settle();
+        hand.model().setFocus();
+        hand.key(Qt::Key_D, Qt::ShiftModifier);
+        const int step = hand.session().card();
+        hand.fill("field_count", "4");
+        hand.fill("field_spacing", "15");
+        hand.settle();
+        const double one = pi * 9 * 20;
+        QVERIFY(near(hand.output(step).removed, 3 * one));
+        // The mark of the third stands in its middle; once more takes it back.
+        hand.find_verb("Look from the top");
+        hand.press_model(0, 0, 10);
+        QCOMPARE(last_step<model::Repeat>(hand).pattern.left_out.all, std::vector<std::string>{"3"});
+        QVERIFY(near(hand.output(step).removed, 2 * one));
+        hand.press_model(0, 0, 10);
+        QVERIFY(near(hand.output(step).removed, 3 * one));
+        answer(hand, "field_left_out", "2, 4");
+        hand.settle();
+        QVERIFY(near(hand.output(step).removed, one));
+        hand.press_button("Accept");
+        undo_all_and_redo(hand);
+    }
+
     void a_planned_step_has_a_note_and_becomes_another() {
         Hand hand;
         bring_in_block(hand);

@@ -76,6 +76,22 @@ TEST_F(Holed, LinesByCountAndSpacing) {
     EXPECT_TRUE(open_at(-60, -30));
 }
 
+TEST_F(Holed, CopiesAreLeftOutByName) {
+    change([](Repeat& r) { r.pattern.left_out.all = {"3", "5", "17"}; });
+    EXPECT_NEAR(removed(), 2 * one, 1e-8);
+    EXPECT_FALSE(open_at(-80 + 2 * 12, -30));
+    EXPECT_TRUE(open_at(-80 + 3 * 12, -30));
+    const auto copies = b.evaluate().report(step)->output->copies;
+    ASSERT_EQ(copies.size(), 4U); // also where those would stand that are left out
+    EXPECT_EQ(copies[1].name, "3");
+    EXPECT_TRUE(copies[1].left_out);
+    EXPECT_NEAR(copies[1].at[0], -80 + 2 * 12, 1e-9);
+    EXPECT_FALSE(copies[2].left_out);
+    b.set("n", "6"); // the others keep their numbers
+    EXPECT_NEAR(removed(), 3 * one, 1e-8);
+    EXPECT_EQ(code([](Repeat& r) { r.pattern.left_out.all = {"2", "3", "4", "5", "6"}; }), "pattern.nothing");
+}
+
 TEST_F(Holed, GridsLeaveOutWhatAFormulaSays) {
     change([](Repeat& r) {
         r.pattern.arrange.value = "grid";

@@ -1,6 +1,14 @@
 // Shifted faces, against closed formulas: neighbours are cut anew, names and counts stay.
 #include "model_fixture.h"
 
+#include "geom/profile.h"
+#include "geom/shift.h"
+#include "geom/stock.h"
+
+#include <TopoDS.hxx>
+
+#include <random>
+
 using namespace kervo;
 using namespace kervo::model;
 using namespace kervo::model::test;
@@ -182,6 +190,75 @@ TEST_F(Shifts, FacesWithoutAHistory) {
     });
     EXPECT_NEAR(volume(), 40 * 30 * 27, 1e-7);
     EXPECT_NEAR(volume_of(b.evaluate(), std::to_string(other)), 1700, 1e-7);
+}
+
+// A block with random planes cut off it, and what the same planes give with one of them elsewhere.
+struct Faceted {
+    std::vector<gp_Pln> planes; ///< normals out of the material
+    std::mt19937 random;
+
+    explicit Faceted(unsigned seed) : random(seed) {
+        for (const auto& [x, y, z] :
+             std::vector<std::array<double, 3>>{{1, 0, 0}, {-1, 0, 0}, {0, 1, 0}, {0, -1, 0}, {0, 0, 1}, {0, 0, -1}}) {
+            planes.emplace_back(gp_Pnt(20 * x, 20 * y, 20 * z), gp_Dir(x, y, z));
+        }
+        for (int i = 0; i < 5; ++i) {
+            const gp_Dir out(pick(-1, 1), pick(-1, 1), pick(-1, 1));
+            planes.emplace_back(gp_Pnt(0, 0, 0).Translated(gp_Vec(out) * pick(14, 26)), out);
+        }
+    }
+    double pick(double low, double high) { return std::uniform_real_distribution<double>(low, high)(random); }
+
+    [[nodiscard]] TopoDS_Shape solid() const {
+        geom::ShapeWithRoles made = geom::make_box(200, 200, 200, gp_Ax3(gp_Pnt(0, 0, -100), gp::DZ(), gp::DX()));
+        for (const gp_Pln& plane : planes) {
+            if (const auto trimmed = geom::trim_by_plane(made, plane, gp_Pnt(0, 0, 0), "cut")) {
+                made = *trimmed;
+            }
+        }
+        return geom::solids_of(made.shape).front();
+    }
+};
+
+TEST(ShiftedFaces, AgreeWithTheSamePlanesElsewhere) {
+    int shifted = 0;
+    int refused = 0;
+    for (unsigned seed = 1; seed <= 60; ++seed) {
+        Faceted block(seed);
+        const TopoDS_Shape before = block.solid();
+        for (const TopoDS_Shape& face : geom::faces_of(before)) {
+            const auto plane = geom::plane_of(face);
+            const auto which = std::find_if(block.planes.begin(), block.planes.end(), [&](const gp_Pln& one) {
+                return one.Axis().Direction().IsEqual(plane->Axis().Direction(), 1e-9);
+            });
+            ASSERT_NE(which, block.planes.end());
+            geom::Shift shift;
+            shift.outwards = block.pick(-4, 4);
+            const auto made = geom::shift_faces(before, {TopoDS::Face(face)}, shift);
+            Faceted moved = block;
+            moved.planes[static_cast<size_t>(which - block.planes.begin())].Translate(
+                gp_Vec(which->Axis().Direction()) * shift.outwards);
+            const TopoDS_Shape wanted = moved.solid();
+            const auto counts = [](const TopoDS_Shape& shape) {
+                const auto all = geom::count(shape);
+                return std::array{all.faces, all.edges, all.vertices};
+            };
+            if (made) {
+                ++shifted;
+                EXPECT_NEAR(geom::volume_of(made->shape), geom::volume_of(wanted), 1e-6) << seed;
+                EXPECT_EQ(counts(made->shape), counts(wanted)) << seed;
+            } else { // only where the shift would make or swallow faces or edges
+                ++refused;
+                EXPECT_NE(geom::volume_of(before), geom::volume_of(wanted)) << seed;
+                EXPECT_TRUE(counts(before) != counts(wanted) || made.finding().code == "shift.runs_past")
+                    << seed << " " << made.finding().code;
+            }
+        }
+    }
+    EXPECT_GT(shifted, 300);
+    EXPECT_GT(refused, 10);
+    RecordProperty("shifted", shifted);
+    RecordProperty("refused", refused);
 }
 
 } // namespace

@@ -218,6 +218,41 @@ private:
     QLabel* value_;
 };
 
+// Numbers of copies, with commas between.
+class CopyNamesEditor : public FieldEditor {
+public:
+    CopyNamesEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : FieldEditor(info, context, parent) {
+        auto* row = row_of(this);
+        row->addWidget(label_for(info_, this));
+        field_ = new QLineEdit(this);
+        field_->setAccessibleName(QString::fromStdString(info_.label));
+        field_->setObjectName(QString::fromStdString("field_" + info_.key));
+        field_->setPlaceholderText(tr("none"));
+        field_->setToolTip(toolTip());
+        row->addWidget(field_, 1);
+        connect(field_, &QLineEdit::editingFinished, this, [this] {
+            model::CopyNames names;
+            for (const QString& name : field_->text().split(',', Qt::SkipEmptyParts)) {
+                names.all.push_back(name.trimmed().toStdString());
+            }
+            set(names);
+        });
+    }
+    void refresh(const model::FieldValue& value) override {
+        QStringList names;
+        for (const std::string& name : std::get<model::CopyNames>(value).all) {
+            names << QString::fromStdString(name);
+        }
+        if (!field_->hasFocus()) {
+            field_->setText(names.join(", "));
+        }
+    }
+
+private:
+    QLineEdit* field_;
+};
+
 class FileEditor : public FieldEditor {
 public:
     FileEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
@@ -252,6 +287,9 @@ FieldEditor* make_editor(const model::Field& field, const CardContext& context, 
     }
     if (std::holds_alternative<model::ParameterName>(field.value)) {
         return new ParameterNameEditor(field.info, context, parent);
+    }
+    if (std::holds_alternative<model::CopyNames>(field.value)) {
+        return new CopyNamesEditor(field.info, context, parent);
     }
     if (std::holds_alternative<model::AssetLink>(field.value)) {
         return new FileEditor(field.info, context, parent);

@@ -1,5 +1,7 @@
 #include "app/ink.h"
 
+#include "model/sketch_plane.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -46,22 +48,34 @@ QRectF write(QPainter& painter, const QPointF& middle, const QString& text, cons
     return box;
 }
 
-QPainterPath path_of(const Viewport& viewport, const std::vector<sketch::Stretch>& loop) {
+namespace {
+
+template <class Place> QPainterPath path_by(const Place& place, const std::vector<sketch::Stretch>& loop) {
     QPainterPath path;
     // A fifth of a pixel, in the sketch's own measure, is smooth to the eye.
-    const QLineF unit(viewport.place_on_sketch({0, 0}), viewport.place_on_sketch({1, 0}));
-    const QLineF other(viewport.place_on_sketch({0, 0}), viewport.place_on_sketch({0, 1}));
+    const QLineF unit(place({0, 0}), place({1, 0}));
+    const QLineF other(place({0, 0}), place({0, 1}));
     const double sag = 0.2 / std::max({unit.length(), other.length(), 1e-6});
     for (const sketch::Stretch& stretch : loop) {
         bool first = true;
         for (const sketch::Point2& p : sketch::flattened(stretch, sag)) {
-            const QPointF at = viewport.place_on_sketch(p);
+            const QPointF at = place(p);
             const bool apart = path.elementCount() == 0 || (at - path.currentPosition()).manhattanLength() > 0.1;
             first&& apart ? path.moveTo(at) : path.lineTo(at);
             first = false;
         }
     }
     return path;
+}
+
+} // namespace
+
+QPainterPath path_of(const Viewport& viewport, const std::vector<sketch::Stretch>& loop) {
+    return path_by([&](const sketch::Point2& p) { return viewport.place_on_sketch(p); }, loop);
+}
+
+QPainterPath path_of(const Viewport& viewport, const gp_Ax3& frame, const std::vector<sketch::Stretch>& loop) {
+    return path_by([&](const sketch::Point2& p) { return viewport.place_of(model::in_space(frame, p)); }, loop);
 }
 
 } // namespace kervo::app

@@ -19,5 +19,7 @@ QRectF write(QPainter& painter, const QPointF& middle, const QString& text, cons
              int pixels);
 /// A chain of stretches of the open sketch as it is seen.
 QPainterPath path_of(const Viewport& viewport, const std::vector<sketch::Stretch>& loop);
+/// The same on another plane than the open sketch's.
+QPainterPath path_of(const Viewport& viewport, const gp_Ax3& frame, const std::vector<sketch::Stretch>& loop);
 
 } // namespace kervo::app

@@ -39,7 +39,7 @@ public:
 
     void show_step(const model::Step& step, const QString& did, const QColor& color, bool faint, bool marked,
                    const Theme& theme) {
-        const QString title = QString::fromStdString(model::kind_of(step.definition).title);
+        const QString title = QString::fromStdString(model::title_of(step.definition));
         const QString name = step.name.empty() ? title : QString::fromStdString(step.name);
         number_->setText(QString::number(step.number));
         name_->setText(name_->fontMetrics().elidedText(name, Qt::ElideRight, 150));
@@ -261,7 +261,7 @@ void RoutePanel::refresh_row(const model::Step& step) {
     auto* row = static_cast<RouteRow*>(list_->findChild<QPushButton*>(QString("step_%1").arg(step.id)));
     row->show_step(step, did, color, faint, as_of == step.id, theme_);
     const model::StepKind& kind = model::kind_of(step.definition);
-    QString tip = QString::fromStdString(kind.title + ". " + kind.summary);
+    QString tip = QString::fromStdString(model::title_of(step.definition) + ". " + kind.summary);
     if (!step.note.empty()) {
         tip += "\n" + QString::fromStdString(step.note);
     }

@@ -146,7 +146,7 @@ void StepCard::refresh() {
     if (!step) {
         return;
     }
-    title_->setText(QString::fromStdString(model::kind_of(step->definition).title));
+    title_->setText(QString::fromStdString(model::title_of(step->definition)));
     if (!name_->hasFocus()) {
         name_->setText(QString::fromStdString(step->name));
     }

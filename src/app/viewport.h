@@ -130,6 +130,12 @@ private:
     [[nodiscard]] double screen_size(const Bnd_Box& box) const;
     void paint_pieces(QPainter& painter);
     void paint_placed_dimensions(QPainter& painter);
+    void paint_elsewhere(QPainter& painter, const model::SketchResult& sketch, const std::vector<int>& regions);
+    /// The copies of the open step that stand on the model as marks; none while something else is picked.
+    [[nodiscard]] std::vector<model::PlacedCopy> placed_copies() const;
+    void paint_copies(QPainter& painter);
+    /// Leaves out the copy whose mark is there, or takes it back; false where there is none.
+    bool toggle_copy_at(const QPointF& place);
     void paint_cutaway(QPainter& painter);
     void paint_scale(QPainter& painter);
     void paint_places(QPainter& painter);

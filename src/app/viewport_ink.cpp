@@ -25,6 +25,7 @@ void Viewport::paint_ink(QPainter& painter) {
             paint_regions(painter);
             paint_pieces(painter);
             paint_placed_dimensions(painter);
+            paint_copies(painter);
         }
     }
     paint_cutaway(painter);
@@ -32,6 +33,22 @@ void Viewport::paint_ink(QPainter& painter) {
     paint_scale(painter);
     if (framing_ && dragged_) {
         paint_frame(painter);
+    }
+}
+
+// Chosen regions of a sketch that is not the one whose regions are clicked.
+void Viewport::paint_elsewhere(QPainter& painter, const model::SketchResult& sketch, const std::vector<int>& regions) {
+    QColor fill = theme_.cutter;
+    fill.setAlphaF(0.12F);
+    painter.setBrush(fill);
+    painter.setPen(QPen(theme_.cutter, 1.4));
+    for (const int region : regions) {
+        QPainterPath path;
+        path.setFillRule(Qt::OddEvenFill);
+        for (const auto& loop : sketch.regions[static_cast<size_t>(region)].loops) {
+            path.addPath(path_of(*this, sketch.frame, loop));
+        }
+        painter.drawPath(path);
     }
 }
 
@@ -43,11 +60,15 @@ void Viewport::paint_regions(QPainter& painter) {
     }
     std::set<int> chosen;
     for (const auto& field : model::fields_of(step->definition)) {
-        if (const auto* references = std::get_if<model::RegionReferences>(&field.value)) {
-            for (const auto& reference : *references) {
-                const int of = reference.sketch != 0 ? reference.sketch : model::sketch_of(step->definition);
-                const auto meant = of == card_sketch_step() ? sketch->meant_by(reference) : std::vector<int>{};
+        const auto* references = std::get_if<model::RegionReferences>(&field.value);
+        for (const auto& reference : references != nullptr ? *references : model::RegionReferences{}) {
+            const int of = reference.sketch != 0 ? reference.sketch : model::sketch_of(step->definition);
+            if (of == card_sketch_step()) {
+                const auto meant = sketch->meant_by(reference);
                 chosen.insert(meant.begin(), meant.end());
+            } else if (const auto other = session_.picture()->evaluation->sketches.find(of);
+                       other != session_.picture()->evaluation->sketches.end()) {
+                paint_elsewhere(painter, *other->second, other->second->meant_by(reference));
             }
         }
     }
@@ -127,6 +148,19 @@ void Viewport::paint_placed_dimensions(QPainter& painter) {
         // On the line where there is room for it, so that several which end near each other can be read.
         const QPointF where = length > 90 ? (from + to) / 2 : to + (to - from) / length * 20;
         answer_texts_.emplace_back(write(painter, where, text, theme_.ink, theme_.paper, 17), dimension.field);
+    }
+}
+
+void Viewport::paint_copies(QPainter& painter) {
+    for (const model::PlacedCopy& copy : placed_copies()) {
+        const QPointF at = place_of(gp_Pnt(copy.at[0], copy.at[1], copy.at[2]));
+        painter.setPen(QPen(theme_.cutter, 1.4));
+        painter.setBrush(copy.left_out ? QBrush(theme_.paper) : QBrush(theme_.cutter));
+        painter.drawEllipse(at, 4, 4);
+        painter.setBrush(Qt::NoBrush);
+        if (copy.left_out) { // struck out
+            painter.drawLine(at + QPointF(-6, 6), at + QPointF(6, -6));
+        }
     }
 }
 

@@ -364,8 +364,40 @@ void Viewport::take_hovered() {
     repaint_all();
 }
 
+std::vector<model::PlacedCopy> Viewport::placed_copies() const {
+    constexpr size_t most = 400; // more would be one dark field
+    const model::StepReport* report = attached_ && !target_ ? session_.pictured_report(session_.card()) : nullptr;
+    if (report == nullptr || !report->output || report->output->copies.size() > most) {
+        return {};
+    }
+    return report->output->copies;
+}
+
+bool Viewport::toggle_copy_at(const QPointF& place) {
+    for (const model::PlacedCopy& copy : placed_copies()) {
+        if (QLineF(place_of(gp_Pnt(copy.at[0], copy.at[1], copy.at[2])), place).length() >= handle_reach) {
+            continue;
+        }
+        const auto step = session_.document().step(session_.card());
+        for (const model::Field& field : model::fields_of(step->definition)) {
+            if (const auto* known = std::get_if<model::CopyNames>(&field.value)) {
+                model::CopyNames next = *known;
+                if (std::erase(next.all, copy.name) == 0) {
+                    next.all.push_back(copy.name);
+                }
+                session_.set_field(step->id, field.info.key, next);
+                return true;
+            }
+        }
+    }
+    return false;
+}
+
 void Viewport::click_at(const QPointF& place) {
     hover_at(place);
+    if (toggle_copy_at(place)) {
+        return;
+    }
     if (takes() && !target_) {
         take_hovered();
         return;

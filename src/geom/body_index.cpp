@@ -7,6 +7,8 @@
 #include <BRepBndLib.hxx>
 #include <BRep_Tool.hxx>
 #include <BndLib_Add3dCurve.hxx>
+#include <Geom_Circle.hxx>
+#include <Geom_Line.hxx>
 #include <Geom_RectangularTrimmedSurface.hxx>
 #include <OSD_Parallel.hxx>
 #include <TopExp_Explorer.hxx>
@@ -58,6 +60,12 @@ constexpr int few_faces = 64; // not worth a second thread
 // center + u cos t + v sin t, t from `first` to `last`.
 Box box_of_round(const gp_Pnt& center, const gp_XYZ& u, const gp_XYZ& v, double first, double last) {
     Box box;
+    if (last - first > 2 * M_PI - 1e-9) { // all round
+        const gp_XYZ reach(std::hypot(u.X(), v.X()), std::hypot(u.Y(), v.Y()), std::hypot(u.Z(), v.Z()));
+        box.add(center.XYZ() - reach);
+        box.add(center.XYZ() + reach);
+        return box;
+    }
     const auto add = [&](double t) { box.add(center.XYZ() + u * std::cos(t) + v * std::sin(t)); };
     add(first);
     add(last);
@@ -81,9 +89,26 @@ Box box_of_edge(const TopoDS_Shape& shape) {
         }
         return box;
     }
+    double first = 0;
+    double last = 0;
+    TopLoc_Location place;
+    const Handle(Geom_Curve)& plain = BRep_Tool::Curve(edge, place, first, last);
+    if (!plain.IsNull() && plain->DynamicType() == STANDARD_TYPE(Geom_Line)) { // most edges are: without an adaptor
+        box.add(plain->Value(first).Transformed(place).XYZ());
+        box.add(plain->Value(last).Transformed(place).XYZ());
+        box.enlarge(BRep_Tool::Tolerance(edge));
+        return box;
+    }
+    if (!plain.IsNull() && plain->DynamicType() == STANDARD_TYPE(Geom_Circle)) {
+        const gp_Circ c = Handle(Geom_Circle)::DownCast(plain)->Circ().Transformed(place);
+        box = box_of_round(c.Location(), c.XAxis().Direction().XYZ() * c.Radius(),
+                           c.YAxis().Direction().XYZ() * c.Radius(), first, last);
+        box.enlarge(BRep_Tool::Tolerance(edge));
+        return box;
+    }
     const BRepAdaptor_Curve curve(edge);
-    const double first = curve.FirstParameter();
-    const double last = curve.LastParameter();
+    first = curve.FirstParameter();
+    last = curve.LastParameter();
     switch (curve.GetType()) {
     case GeomAbs_Line:
         box.add(curve.Value(first).XYZ());
@@ -125,6 +150,7 @@ Box box_of_wire(const TopoDS_Shape& wire) {
 
 std::vector<BodyIndex::Loop> loops_of(const TopoDS_Face& face) {
     std::vector<BodyIndex::Loop> loops;
+    loops.reserve(static_cast<size_t>(face.NbChildren()));
     for (TopoDS_Iterator it(face); it.More(); it.Next()) {
         if (it.Value().ShapeType() == TopAbs_WIRE) {
             loops.push_back({0, TopoDS::Wire(it.Value()), box_of_wire(it.Value()), false});

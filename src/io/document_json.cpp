@@ -27,6 +27,9 @@ Json value_to_json(const SweepLink& value) {
 Json value_to_json(const ParameterName& value) {
     return value.text;
 }
+Json value_to_json(const CopyNames& value) {
+    return value.all;
+}
 Json value_to_json(const AssetLink& value) {
     return value.name;
 }
@@ -108,6 +111,9 @@ void value_from_json(const Json& json, SketchLink& value) {
 }
 void value_from_json(const Json& json, SweepLink& value) {
     value.step = json.get<int>();
+}
+void value_from_json(const Json& json, CopyNames& value) {
+    value.all = json.get<std::vector<std::string>>();
 }
 void value_from_json(const Json& json, ParameterName& value) {
     value.text = json.get<std::string>();

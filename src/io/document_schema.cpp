@@ -155,6 +155,9 @@ Json schema_of(const FieldInfo& info, const FieldValue& value) {
                                     {"near", numbers(3)}},
                                    {"workpiece", "verdict"}));
         break;
+    case 10:
+        schema = list_of(text());
+        break;
     default:
         schema = drawing_schema();
         break;

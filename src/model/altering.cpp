@@ -4,6 +4,8 @@
 #include "geom/copy.h"
 #include "geom/measure.h"
 
+#include <TopoDS.hxx>
+
 namespace kervo::model {
 
 std::string name_after(int step, const std::string& role, const Body& body, const geom::Neighbours& neighbours,
@@ -48,6 +50,31 @@ BodyPtr name_altered(int step, const std::string& role, const Body& before, cons
         add(face, std::to_string(step) + ":" + role); // the kernel did not say from what; its neighbours tell it
     }
     return name_result(altered.shape, origins, names);
+}
+
+void alter_faces(int step, const std::string& role, const char* field, const References& faces, const AlterFaces& alter,
+                 Answers& answers, StepOutput& output) {
+    std::map<BodyId, std::vector<TopoDS_Face>> by_body;
+    for (const auto& [body, face, own] : answers.elements(field, faces)) {
+        by_body[body].push_back(TopoDS::Face(face));
+    }
+    if (!answers.ok()) {
+        return;
+    }
+    for (const auto& [id, chosen] : by_body) {
+        const BodyPtr before = answers.body(id);
+        const auto altered = alter(before->shape, chosen);
+        if (!altered) {
+            answers.report(field, altered.finding());
+            continue;
+        }
+        output.bodies[id] = name_altered(step, role, *before, *altered);
+        output.count_change(*before, *output.bodies[id]);
+    }
+    if (!answers.ok()) {
+        output.bodies.clear();
+        output.removed = output.added = 0;
+    }
 }
 
 BodyPtr copied(const Body& body, const gp_Trsf& move, double scale) {

@@ -3,7 +3,7 @@
 
 #include "geom/altered.h"
 #include "geom/pick.h"
-#include "model/names.h"
+#include "model/step_context.h"
 
 #include <gp_Trsf.hxx>
 
@@ -16,6 +16,12 @@ std::string name_after(int step, const std::string& role, const Body& body, cons
 /// The altered body: its faces keep their names; new ones are called after what they were made from, those at vertices
 /// with "-corner" behind the role.
 BodyPtr name_altered(int step, const std::string& role, const Body& before, const geom::Altered& altered);
+
+/// Alters the bodies of these faces, each with its own faces; where one fails, all stay as they were, with the findings
+/// on `field`.
+using AlterFaces = std::function<Result<geom::Altered>(const TopoDS_Shape&, const std::vector<TopoDS_Face>&)>;
+void alter_faces(int step, const std::string& role, const char* field, const References& faces, const AlterFaces& alter,
+                 Answers& answers, StepOutput& output);
 
 /// The same body elsewhere, `scale` times as large about its middle before; its faces keep their names.
 BodyPtr copied(const Body& body, const gp_Trsf& move, double scale = 1);

@@ -53,6 +53,12 @@ struct ParameterName {
     friend bool operator==(const ParameterName&, const ParameterName&) = default;
 };
 
+/// Copies of a pattern, by name.
+struct CopyNames {
+    std::vector<std::string> all;
+    friend bool operator==(const CopyNames&, const CopyNames&) = default;
+};
+
 /// A region that a step takes.
 struct ChosenRegion : sketch::RegionReference {
     ChosenRegion() = default;
@@ -69,7 +75,7 @@ using RegionReferences = std::vector<ChosenRegion>;
 using VerdictRules = std::vector<VerdictRule>;
 
 using FieldValue = std::variant<Expression, Choice, SketchLink, AssetLink, References, RegionReferences, VerdictRules,
-                                sketch::Sketch, ParameterName, SweepLink>;
+                                sketch::Sketch, ParameterName, SweepLink, CopyNames>;
 
 struct FieldOption {
     std::string value;

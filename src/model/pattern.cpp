@@ -43,7 +43,11 @@ constexpr int most_copies = 20000;
 class Placing {
 public:
     Placing(const Pattern& pattern, const gp_Pnt& from, Answers& answers)
-        : pattern_(pattern), from_(from), answers_(answers) {}
+        : pattern_(pattern), from_(from), answers_(answers) {
+        if (pattern.arrange.value != "mirror") { // it is not asked there
+            left_out_.insert(pattern.left_out.all.begin(), pattern.left_out.all.end());
+        }
+    }
 
     void place() {
         const std::string& arrange = pattern_.arrange.value;
@@ -67,6 +71,7 @@ public:
     }
 
     [[nodiscard]] std::vector<Pattern::Copy> copies() && { return std::move(copies_); }
+    [[nodiscard]] const std::vector<PlacedCopy>& placed() const { return placed_; }
 
 private:
     int count(const char* field, const Expression& expression, int least) {
@@ -224,13 +229,20 @@ private:
         if (answers_.number("only_where", pattern_.only_where, plain_number, own) == 0) {
             return;
         }
+        const gp_Pnt at = from_.Transformed(move);
+        const bool left_out = left_out_.contains(name);
+        if (pattern_.arrange.value != "mirror") {
+            placed_.push_back({name, {at.X(), at.Y(), at.Z()}, left_out});
+        }
+        if (left_out) {
+            return;
+        }
         const double scale = answers_.number("scale", pattern_.scale, plain_number, own);
         if (answers_.ok() && (scale < 1e-3 || scale > 1e3)) {
             Finding finding = error_finding(
                 "pattern.size", "Copy " + name + " would be " + format_quantity(scale, "") + " times as large.",
                 "Let the formula give numbers above 0, or leave the copy out.");
-            const gp_Pnt p = from_.Transformed(move);
-            finding.places.push_back({p.X(), p.Y(), p.Z()});
+            finding.places.push_back({at.X(), at.Y(), at.Z()});
             answers_.report("scale", std::move(finding));
         }
         copies_.push_back({move, scale, name});
@@ -239,19 +251,24 @@ private:
     const Pattern& pattern_;
     gp_Pnt from_;
     Answers& answers_;
+    std::set<std::string> left_out_;
+    std::vector<PlacedCopy> placed_;
     int columns_ = 1;
     std::vector<Pattern::Copy> copies_;
 };
 
 } // namespace
 
-std::vector<Pattern::Copy> Pattern::copies(const gp_Pnt& from, Answers& answers) const {
+std::vector<Pattern::Copy> Pattern::copies(const gp_Pnt& from, Answers& answers, StepOutput& output) const {
     Placing placing(*this, from, answers);
     placing.place();
+    output.copies.insert(output.copies.end(), placing.placed().begin(), placing.placed().end());
     auto made = std::move(placing).copies();
     if (answers.ok() && made.empty()) {
-        answers.report("only_where", error_finding("pattern.nothing", "No copy is left.",
-                                                   "Let the formula be other than zero somewhere."));
+        const bool by_hand = !output.copies.empty();
+        answers.report(by_hand ? "left_out" : "only_where",
+                       error_finding("pattern.nothing", "No copy is left.",
+                                     by_hand ? "Take one back." : "Let the formula be other than zero somewhere."));
     }
     return answers.ok() ? made : std::vector<Copy>{};
 }

@@ -32,6 +32,7 @@ struct Pattern {
     SketchLink points;
     Expression only_where{"1"};
     Expression scale{"1"};
+    CopyNames left_out;
 
     template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
         const auto q = Question::how_far;
@@ -133,6 +134,11 @@ struct Pattern {
                   .reads(own_names())
                   .when("arrange", {"line", "grid", "ring", "path", "points"}),
               self.scale);
+        visit(
+            FieldInfo("left_out", "Left out", q,
+                      "Copies that are not wanted, by their numbers: \u201c3, 5\u201d; click their marks in the model.")
+                .when("arrange", {"line", "grid", "ring", "path", "points"}),
+            self.left_out);
     }
 
     static std::map<std::string, Dimension> own_names() {
@@ -144,8 +150,9 @@ struct Pattern {
         double scale = 1;
         std::string name; ///< "2"; in a grid "2.1": column and row
     };
-    /// All but the first, which is there. `from`: where that stands, for distances of turned copies.
-    std::vector<Copy> copies(const gp_Pnt& from, Answers& answers) const;
+    /// All but the first, which is there, and those that are left out. `from`: where that stands, for distances of
+    /// turned copies. Where all of them stand is handed back in `output`.
+    std::vector<Copy> copies(const gp_Pnt& from, Answers& answers, StepOutput& output) const;
 
     friend bool operator==(const Pattern&, const Pattern&) = default;
 };

@@ -74,6 +74,13 @@ struct PlacedDimension {
     double factor = 1;
 };
 
+/// Where a copy of a pattern stands, or would if it were not left out.
+struct PlacedCopy {
+    std::string name;
+    Place at{};
+    bool left_out = false;
+};
+
 /// A reference made by hand, and the name it was resolved to.
 struct Learned {
     std::string field;
@@ -88,6 +95,7 @@ struct StepOutput {
     SweptRegionsPtr swept; ///< what it made bodies of or cut with, for steps that repeat it
     std::vector<Piece> pieces;
     std::vector<PlacedDimension> dimensions;
+    std::vector<PlacedCopy> copies;
     double removed = 0;                       ///< mm^3
     double added = 0;                         ///< mm^3
     double imbalance = 0;                     ///< largest relative imbalance of its cuts

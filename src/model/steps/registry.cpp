@@ -86,6 +86,19 @@ const StepKind& kind_of(const StepDefinition& definition) {
     return step_kinds()[definition.index()];
 }
 
+std::string title_of(const StepDefinition& definition) {
+    return std::visit(
+        [](const auto& step) -> std::string {
+            using Kind = std::decay_t<decltype(step)>;
+            if constexpr (requires { Kind::cut_title; }) {
+                return step.result.value == "cut" ? Kind::cut_title : Kind::title;
+            } else {
+                return Kind::title;
+            }
+        },
+        definition);
+}
+
 std::vector<Field> fields_of(const StepDefinition& definition, bool asked_only) {
     const auto choices = choices_of(definition);
     std::vector<Field> fields;

@@ -40,6 +40,8 @@ const std::vector<StepKind>& step_kinds();
 /// A definition of the kind with default answers; nullopt for an unknown kind.
 std::optional<StepDefinition> make_definition(const std::string& kind);
 const StepKind& kind_of(const StepDefinition& definition);
+/// What the step is called with the answers that it has: "Extrude cut".
+std::string title_of(const StepDefinition& definition);
 
 /// Calls `visit(const FieldInfo&, value)` for every field, in the order of the card.
 template <class Visit> void for_each_field(const StepDefinition& definition, Visit&& visit) {

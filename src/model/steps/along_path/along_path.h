@@ -9,6 +9,7 @@ namespace kervo::model {
 struct AlongPath : Purpose {
     static constexpr const char* kind = "along_path";
     static constexpr const char* title = "Along a path";
+    static constexpr const char* cut_title = "Cut along a path";
     static constexpr const char* summary =
         "Carries regions of a sketch along edges or the curves of another sketch: to a "
         "body, united with one, cutting some, or keeping what is common.";

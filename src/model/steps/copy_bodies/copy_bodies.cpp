@@ -20,7 +20,7 @@ StepOutput CopyBodies::evaluate(const StepInputs& inputs) const {
         FaceNames names;
         std::vector<geom::FaceOrigin> origins;
         const BodyId base = std::to_string(inputs.step) + ":" + reference.body;
-        for (const auto& copy : pattern.copies(middle, answers)) {
+        for (const auto& copy : pattern.copies(middle, answers, output)) {
             const BodyPtr made = copied(*body, copy.move, copy.scale);
             output.added += geom::solids_of(made->shape).empty() ? 0 : volume_of(*made);
             if (result.value == "apart") {

@@ -4,8 +4,6 @@
 #include "geom/profile.h"
 #include "model/altering.h"
 
-#include <TopoDS.hxx>
-
 #include <cmath>
 
 namespace kervo::model {
@@ -23,30 +21,16 @@ StepOutput DraftFaces::evaluate(const StepInputs& inputs) const {
         answers.report("angle", error_finding("draft.angle", "Faces cannot lean by this angle.",
                                               "Give an angle above 0 and below 85 deg."));
     }
-    std::map<BodyId, std::vector<TopoDS_Face>> by_body;
-    for (const auto& [body, face, own] : answers.elements("faces", faces)) {
-        by_body[body].push_back(TopoDS::Face(face));
-    }
     if (!answers.ok()) {
         return output;
     }
     if (way.value == "in") {
         plane = gp_Pln(plane->Location(), plane->Axis().Direction().Reversed());
     }
-    for (const auto& [id, leaning] : by_body) {
-        const BodyPtr before = answers.body(id);
-        const auto altered = geom::draft_faces(before->shape, leaning, *plane, lean);
-        if (!altered) {
-            answers.report("faces", altered.finding());
-            continue;
-        }
-        output.bodies[id] = name_altered(inputs.step, "draft", *before, *altered);
-        output.count_change(*before, *output.bodies[id]);
-    }
-    if (!answers.ok()) {
-        output.bodies.clear();
-        output.removed = output.added = 0;
-    }
+    const AlterFaces alter = [&](const TopoDS_Shape& body, const std::vector<TopoDS_Face>& leaning) {
+        return geom::draft_faces(body, leaning, *plane, lean);
+    };
+    alter_faces(inputs.step, "draft", "faces", faces, alter, answers, output);
     return output;
 }
 

@@ -8,6 +8,7 @@ namespace kervo::model {
 struct Extrude : Purpose {
     static constexpr const char* kind = "extrude";
     static constexpr const char* title = "Extrude";
+    static constexpr const char* cut_title = "Extrude cut";
     static constexpr const char* summary = "Sweeps regions of a sketch from here to there: to a new body, united with "
                                            "one, cutting some, or keeping what is common.";
 

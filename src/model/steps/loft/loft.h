@@ -8,6 +8,7 @@ namespace kervo::model {
 struct Loft : Purpose {
     static constexpr const char* kind = "loft";
     static constexpr const char* title = "Between outlines";
+    static constexpr const char* cut_title = "Cut between outlines";
     static constexpr const char* summary =
         "Spans from one region to the next, in the order in which they are chosen: to "
         "a body, united with one, cutting some, or keeping what is common.";

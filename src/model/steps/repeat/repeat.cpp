@@ -25,7 +25,7 @@ std::vector<SweptRegion> Repeat::cutters(const std::vector<BodyPtr>& /*bodies*/,
     if (!swept) {
         return copies;
     }
-    for (const auto& copy : pattern.copies(middle_of(*swept), answers)) {
+    for (const auto& copy : pattern.copies(middle_of(*swept), answers, output)) {
         for (const SweptRegion& region : *swept) {
             copies.push_back(region.copied(copy.move, copy.scale, copy.name));
         }

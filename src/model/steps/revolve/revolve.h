@@ -8,6 +8,7 @@ namespace kervo::model {
 struct Revolve : Purpose {
     static constexpr const char* kind = "revolve";
     static constexpr const char* title = "Revolve";
+    static constexpr const char* cut_title = "Revolve cut";
     static constexpr const char* summary = "Turns regions of a sketch about an axis: to a new body, united with one, "
                                            "cutting some, or keeping what is common.";
 

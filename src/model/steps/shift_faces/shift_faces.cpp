@@ -3,8 +3,6 @@
 #include "geom/shift.h"
 #include "model/altering.h"
 
-#include <TopoDS.hxx>
-
 namespace kervo::model {
 
 namespace {
@@ -35,27 +33,10 @@ StepOutput ShiftFaces::evaluate(const StepInputs& inputs) const {
     StepOutput output;
     Answers answers(inputs, output);
     const auto shift = shift_of(*this, answers);
-    std::map<BodyId, std::vector<TopoDS_Face>> by_body;
-    for (const auto& [body, face, own] : answers.elements("faces", faces)) {
-        by_body[body].push_back(TopoDS::Face(face));
-    }
-    if (!answers.ok()) {
-        return output;
-    }
-    for (const auto& [id, shifted] : by_body) {
-        const BodyPtr before = answers.body(id);
-        const auto altered = geom::shift_faces(before->shape, shifted, shift);
-        if (!altered) {
-            answers.report("faces", altered.finding());
-            continue;
-        }
-        output.bodies[id] = name_altered(inputs.step, "shifted", *before, *altered);
-        output.count_change(*before, *output.bodies[id]);
-    }
-    if (!answers.ok()) {
-        output.bodies.clear();
-        output.removed = output.added = 0;
-    }
+    const AlterFaces alter = [&](const TopoDS_Shape& body, const std::vector<TopoDS_Face>& chosen) {
+        return geom::shift_faces(body, chosen, shift);
+    };
+    alter_faces(inputs.step, "shifted", "faces", faces, alter, answers, output);
     return output;
 }
 
