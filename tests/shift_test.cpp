@@ -223,9 +223,15 @@ struct Faceted {
 TEST(ShiftedFaces, AgreeWithTheSamePlanesElsewhere) {
     int shifted = 0;
     int refused = 0;
-    for (unsigned seed = 1; seed <= 60; ++seed) {
+    for (unsigned seed = 1; seed <= 16; ++seed) {
         Faceted block(seed);
         const TopoDS_Shape before = block.solid();
+        std::erase_if(block.planes, [&](const gp_Pln& plane) { // those that touch nothing
+            const auto faces = geom::faces_of(before);
+            return std::none_of(faces.begin(), faces.end(), [&](const TopoDS_Shape& face) {
+                return geom::plane_of(face)->Axis().Direction().IsEqual(plane.Axis().Direction(), 1e-9);
+            });
+        });
         for (const TopoDS_Shape& face : geom::faces_of(before)) {
             const auto plane = geom::plane_of(face);
             const auto which = std::find_if(block.planes.begin(), block.planes.end(), [&](const gp_Pln& one) {
@@ -239,24 +245,28 @@ TEST(ShiftedFaces, AgreeWithTheSamePlanesElsewhere) {
             moved.planes[static_cast<size_t>(which - block.planes.begin())].Translate(
                 gp_Vec(which->Axis().Direction()) * shift.outwards);
             const TopoDS_Shape wanted = moved.solid();
-            const auto counts = [](const TopoDS_Shape& shape) {
-                const auto all = geom::count(shape);
-                return std::array{all.faces, all.edges, all.vertices};
+            // Which plane has how many edges: a shift may also swap an edge for one between two others.
+            const auto structure = [](const TopoDS_Shape& shape) {
+                std::map<std::array<long, 3>, size_t> edges;
+                for (const TopoDS_Shape& each : geom::faces_of(shape)) {
+                    const gp_Dir out = geom::plane_of(each)->Axis().Direction();
+                    edges[{std::lround(out.X() * 1e6), std::lround(out.Y() * 1e6), std::lround(out.Z() * 1e6)}] =
+                        geom::edges_of(each).size();
+                }
+                return edges;
             };
             if (made) {
                 ++shifted;
                 EXPECT_NEAR(geom::volume_of(made->shape), geom::volume_of(wanted), 1e-6) << seed;
-                EXPECT_EQ(counts(made->shape), counts(wanted)) << seed;
+                EXPECT_EQ(structure(made->shape), structure(wanted)) << seed;
             } else { // only where the shift would make or swallow faces or edges
                 ++refused;
-                EXPECT_NE(geom::volume_of(before), geom::volume_of(wanted)) << seed;
-                EXPECT_TRUE(counts(before) != counts(wanted) || made.finding().code == "shift.runs_past")
-                    << seed << " " << made.finding().code;
+                EXPECT_NE(structure(before), structure(wanted)) << seed << " " << made.finding().code;
             }
         }
     }
-    EXPECT_GT(shifted, 300);
-    EXPECT_GT(refused, 10);
+    EXPECT_GT(shifted, 80);
+    EXPECT_GT(refused, 5);
     RecordProperty("shifted", shifted);
     RecordProperty("refused", refused);
 }
