@@ -158,9 +158,9 @@ void ContentsPanel::refresh() {
             const bool hidden = look != session_.document().appearance.end() && look->second.hidden;
             const double volume = picture->volumes.at(id);
             const bool only_curves = volume == 0 && geom::faces_of(body->shape).empty();
-            auto* item =
-                new QTreeWidgetItem(tree_, {QString::fromStdString(traits.name),
-                                            only_curves ? tr("curves") : volume_number(volume, session_.document().unit)});
+            auto* item = new QTreeWidgetItem(
+                tree_, {QString::fromStdString(traits.name),
+                        only_curves ? tr("curves") : volume_number(volume, session_.document().unit)});
             item->setData(0, id_role, QString::fromStdString(id));
             item->setIcon(0, swatch(hidden ? theme_.panel : body_color(theme_, QString::fromStdString(traits.color)),
                                     theme_.edge));

@@ -88,7 +88,9 @@ private:
             }
             const TopoDS_Vertex corner = TopExp::FirstVertex(TopoDS::Edge(edge));
             for (const TopoDS_Shape& made : maker.Generated(corner)) {
-                labels.emplace_back(made, curve + "-corner" + mark);
+                labels.emplace_back(made, curve);
+                labels.back().second += "-corner";
+                labels.back().second += mark;
             }
         }
         std::vector<OutlineLoop> loops;

@@ -27,8 +27,8 @@ public:
         }
         for (const StepPtr& step : document.steps) {
             GraphNode node;
-            node.text = std::to_string(step->number) + "  " +
-                        (step->name.empty() ? title_of(step->definition) : step->name);
+            node.text =
+                std::to_string(step->number) + "  " + (step->name.empty() ? title_of(step->definition) : step->name);
             node.step = step->id;
             node.suspended = step->suspended;
             step_nodes_[step->id] = static_cast<int>(graph_.nodes.size());

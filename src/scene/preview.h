@@ -49,7 +49,7 @@ struct Drawn {
     Handle(Graphic3d_ArrayOfTriangles) triangles;
     Handle(Graphic3d_ArrayOfSegments) edges;
     Handle(Graphic3d_ArrayOfSegments) smooth; ///< edges along which faces run into each other
-    bool closed = false; ///< nobody sees the inside
+    bool closed = false;                      ///< nobody sees the inside
 };
 using DrawnPtr = std::shared_ptr<const Drawn>;
 using DrawnBodies = std::map<model::BodyPtr, DrawnPtr>;
