@@ -8,6 +8,7 @@ cp demo/azimuth-table/document.json "$folder"
 cp demo/counterweight/document.json "$folder/counterweight.json"
 cp demo/sun-screen/document.json "$folder/sun-screen.json"
 cp demo/spectrograph-housing/document.json "$folder/spectrograph-housing.json"
+cp demo/observing-deck/document.json "$folder/observing-deck.json"
 document=document.json
 shoot() {
   name=$1
@@ -28,11 +29,12 @@ shoot cutaway --verb cutaway
 shoot dependencies --verb dependencies
 shoot verbs --verb find
 document=counterweight.json
-shoot revolve --card 40
 shoot rounds --card 70
 document=sun-screen.json
 shoot sun-screen --card 30
 document=spectrograph-housing.json
 shoot holes --card 880
-shoot repeat --card 350
-rm -f docs/screenshots/{verbs,dependencies,sun-screen,trim,aiming,scale,rounds,repeat,revolve}-slate.png
+document=observing-deck.json
+shoot opening --card 50
+shoot loft --card 140
+rm -f docs/screenshots/{verbs,dependencies,sun-screen,trim,aiming,scale,rounds,holes,loft}-slate.png
