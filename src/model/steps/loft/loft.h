@@ -29,7 +29,7 @@ struct Loft : Purpose {
 
     template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
         using Q = Question;
-        const std::vector<FieldOption> ends{{"free", "As it likes"}, {"square", "Square to its sketch"}};
+        const std::vector<FieldOption> ends{{"free", "As it likes"}, {"square", "Square to it"}};
         fields_before(self, visit);
         visit(FieldInfo("sketch", "Sketch", Q::what_cuts_it, "The sketch of the first region."), self.sketch);
         visit(FieldInfo("regions", "Regions", Q::what_cuts_it,
