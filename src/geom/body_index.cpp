@@ -1,14 +1,13 @@
 #include "geom/body_index.h"
 
 #include "geom/profile.h"
+#include "geom/straight_edge.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBndLib.hxx>
 #include <BRep_Tool.hxx>
 #include <BndLib_Add3dCurve.hxx>
-#include <Geom_Circle.hxx>
-#include <Geom_Line.hxx>
 #include <Geom_RectangularTrimmedSurface.hxx>
 #include <OSD_Parallel.hxx>
 #include <TopExp_Explorer.hxx>
@@ -89,26 +88,15 @@ Box box_of_edge(const TopoDS_Shape& shape) {
         }
         return box;
     }
-    double first = 0;
-    double last = 0;
-    TopLoc_Location place;
-    const Handle(Geom_Curve)& plain = BRep_Tool::Curve(edge, place, first, last);
-    if (!plain.IsNull() && plain->DynamicType() == STANDARD_TYPE(Geom_Line)) { // most edges are: without an adaptor
-        box.add(plain->Value(first).Transformed(place).XYZ());
-        box.add(plain->Value(last).Transformed(place).XYZ());
-        box.enlarge(BRep_Tool::Tolerance(edge));
-        return box;
-    }
-    if (!plain.IsNull() && plain->DynamicType() == STANDARD_TYPE(Geom_Circle)) {
-        const gp_Circ c = Handle(Geom_Circle)::DownCast(plain)->Circ().Transformed(place);
-        box = box_of_round(c.Location(), c.XAxis().Direction().XYZ() * c.Radius(),
-                           c.YAxis().Direction().XYZ() * c.Radius(), first, last);
+    if (const auto ends = straight_ends(edge)) {
+        box.add(ends->first.XYZ());
+        box.add(ends->second.XYZ());
         box.enlarge(BRep_Tool::Tolerance(edge));
         return box;
     }
     const BRepAdaptor_Curve curve(edge);
-    first = curve.FirstParameter();
-    last = curve.LastParameter();
+    const double first = curve.FirstParameter();
+    const double last = curve.LastParameter();
     switch (curve.GetType()) {
     case GeomAbs_Line:
         box.add(curve.Value(first).XYZ());

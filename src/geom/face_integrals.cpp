@@ -1,13 +1,15 @@
 #include "geom/face_integrals.h"
 
+#include "geom/straight_edge.h"
+
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Curve2d.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRep_Tool.hxx>
 #include <TColStd_Array1OfReal.hxx>
-#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
+#include <TopoDS_Iterator.hxx>
 #include <gp_Pln.hxx>
 #include <gp_Pnt2d.hxx>
 #include <gp_Vec2d.hxx>
@@ -56,10 +58,15 @@ template <class Curve> std::vector<double> spans_of(const Curve& curve) {
 }
 
 template <class Visit> void each_border_edge(const TopoDS_Face& face, const Visit& visit) {
-    for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
-        const TopoDS_Edge& edge = TopoDS::Edge(it.Current());
-        if (edge.Orientation() == TopAbs_FORWARD || edge.Orientation() == TopAbs_REVERSED) {
-            visit(edge, edge.Orientation() == TopAbs_FORWARD ? 1.0 : -1.0);
+    for (TopoDS_Iterator loop(face); loop.More(); loop.Next()) { // faster than to explore
+        if (loop.Value().ShapeType() != TopAbs_WIRE) {
+            continue;
+        }
+        for (TopoDS_Iterator it(loop.Value()); it.More(); it.Next()) {
+            const TopoDS_Edge& edge = TopoDS::Edge(it.Value());
+            if (edge.Orientation() == TopAbs_FORWARD || edge.Orientation() == TopAbs_REVERSED) {
+                visit(edge, edge.Orientation() == TopAbs_FORWARD ? 1.0 : -1.0);
+            }
         }
     }
 }
@@ -73,6 +80,18 @@ FaceIntegral over_flat(const TopoDS_Face& face, const gp_Pln& plane, const gp_Pn
     double first_y = 0;
     each_border_edge(face, [&](const TopoDS_Edge& edge, double sign) {
         if (BRep_Tool::Degenerated(edge)) {
+            return;
+        }
+        if (const auto ends = straight_ends(edge)) {
+            const gp_Vec r0(origin, ends->first);
+            const gp_Vec r1(origin, ends->second);
+            const double x0 = r0.Dot(along);
+            const double y0 = r0.Dot(across);
+            const double x1 = r1.Dot(along);
+            const double y1 = r1.Dot(across);
+            area += sign * (x0 * y1 - x1 * y0) / 2;
+            first_x += sign * (y1 - y0) * (x0 * x0 + x0 * x1 + x1 * x1) / 6;
+            first_y -= sign * (x1 - x0) * (y0 * y0 + y0 * y1 + y1 * y1) / 6;
             return;
         }
         const BRepAdaptor_Curve curve(edge);
