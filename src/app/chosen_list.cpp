@@ -18,6 +18,11 @@ ChosenList::ChosenList(model::FieldInfo info, QWidget* parent) : QWidget(parent)
 }
 
 void ChosenList::show_lines(const std::vector<Line>& lines, bool with_own) {
+    if (lines == shown_ && with_own == shown_with_own_) {
+        return; // what is half typed stays
+    }
+    shown_ = lines;
+    shown_with_own_ = with_own;
     // What is being typed into keeps the focus, though the lines are new.
     const QWidget* focus = window()->focusWidget();
     const QString focused = focus != nullptr && isAncestorOf(focus) ? focus->objectName() : QString();

@@ -16,6 +16,7 @@ public:
     struct Line {
         QString words;
         QString own; ///< formula; empty: as all
+        friend bool operator==(const Line&, const Line&) = default;
     };
     ChosenList(model::FieldInfo info, QWidget* parent);
 
@@ -32,6 +33,8 @@ private:
     void add_line(const Line& line, int index, bool with_own);
 
     model::FieldInfo info_;
+    std::vector<Line> shown_;
+    bool shown_with_own_ = false;
     std::vector<QWidget*> lines_;
 };
 
