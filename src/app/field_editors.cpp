@@ -40,6 +40,15 @@ FieldEditor::FieldEditor(model::FieldInfo info, const CardContext& context, QWid
 
 namespace {
 
+// A line to type in, named after its field.
+QLineEdit* line_for(const model::FieldInfo& info, QWidget* owner) {
+    auto* line = new QLineEdit(owner);
+    line->setAccessibleName(QString::fromStdString(info.label));
+    line->setObjectName(QString::fromStdString("field_" + info.key));
+    line->setToolTip(owner->toolTip());
+    return line;
+}
+
 class ExpressionEditor : public FieldEditor {
 public:
     ExpressionEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
@@ -47,9 +56,7 @@ public:
         auto* row = row_of(this);
         label_ = label_for(info_, this);
         row->addWidget(label_);
-        field_ = new QLineEdit(this);
-        field_->setAccessibleName(QString::fromStdString(info_.label));
-        field_->setObjectName(QString::fromStdString("field_" + info_.key));
+        field_ = line_for(info_, this);
         field_->setToolTip(toolTip() +
                            tr(" A number, a unit or a formula; \u201cname = formula\u201d makes a parameter."));
         value_ = new QLabel(this);
@@ -175,10 +182,7 @@ public:
         : FieldEditor(info, context, parent) {
         auto* row = row_of(this);
         row->addWidget(label_for(info_, this));
-        field_ = new QLineEdit(this);
-        field_->setAccessibleName(QString::fromStdString(info_.label));
-        field_->setObjectName(QString::fromStdString("field_" + info_.key));
-        field_->setToolTip(toolTip());
+        field_ = line_for(info_, this);
         value_ = new QLabel(this);
         value_->setObjectName("quiet");
         row->addWidget(field_, 1);
@@ -225,11 +229,8 @@ public:
         : FieldEditor(info, context, parent) {
         auto* row = row_of(this);
         row->addWidget(label_for(info_, this));
-        field_ = new QLineEdit(this);
-        field_->setAccessibleName(QString::fromStdString(info_.label));
-        field_->setObjectName(QString::fromStdString("field_" + info_.key));
+        field_ = line_for(info_, this);
         field_->setPlaceholderText(tr("none"));
-        field_->setToolTip(toolTip());
         row->addWidget(field_, 1);
         connect(field_, &QLineEdit::editingFinished, this, [this] {
             model::CopyNames names;

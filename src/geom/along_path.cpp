@@ -179,7 +179,7 @@ private:
                 prism = std::move(*trimmed);
             }
         }
-        if (!passes(from.face(), heading, mitred_start ? before : nullptr, part, mitred_end ? next : nullptr)) {
+        if (!passes(base, heading, mitred_start ? before : nullptr, part, mitred_end ? next : nullptr)) {
             return too_short();
         }
         carried_.shift(way);

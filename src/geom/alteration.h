@@ -1,8 +1,8 @@
 // What is shared by the operations that alter a body solid by solid and face by face.
 #pragma once
 
-#include "base/finding.h"
 #include "geom/altered.h"
+#include "geom/finding_place.h"
 #include "geom/measure.h"
 
 #include <TopExp.hxx>
@@ -35,10 +35,6 @@ inline void keep(const TopoDS_Shape& solid, Altered& altered, std::vector<TopoDS
     for (const TopoDS_Shape& face : faces_of(solid)) {
         altered.origins.push_back({face, face});
     }
-}
-
-inline void add_place(Finding& finding, const gp_Pnt& p) {
-    finding.places.push_back({p.X(), p.Y(), p.Z()});
 }
 
 } // namespace kervo::geom

@@ -3,9 +3,7 @@
 #include "geom/project.h"
 #include "geom/walls.h"
 
-#include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepOffsetAPI_MakeOffset.hxx>
-#include <BRepTools.hxx>
 #include <BRepTools_WireExplorer.hxx>
 #include <Standard_Failure.hxx>
 #include <TopExp.hxx>

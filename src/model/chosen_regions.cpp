@@ -1,5 +1,6 @@
 #include "model/chosen_regions.h"
 
+#include "geom/finding_place.h"
 #include "model/sketch_plane.h"
 
 #include <set>
@@ -84,8 +85,7 @@ private:
     }
 
     void report(const Drawn& drawn, const ChosenRegion& reference, Finding finding) {
-        const gp_Pnt place = in_space(drawn.sketch->frame, reference.near);
-        finding.places.push_back({place.X(), place.Y(), place.Z()});
+        geom::add_place(finding, in_space(drawn.sketch->frame, reference.near));
         answers_.report("regions", std::move(finding));
     }
 

@@ -1,5 +1,6 @@
 #include "model/pattern.h"
 
+#include "geom/finding_place.h"
 #include "geom/measure.h"
 #include "geom/path.h"
 #include "geom/profile.h"
@@ -242,7 +243,7 @@ private:
             Finding finding = error_finding(
                 "pattern.size", "Copy " + name + " would be " + format_quantity(scale, "") + " times as large.",
                 "Let the formula give numbers above 0, or leave the copy out.");
-            finding.places.push_back({at.X(), at.Y(), at.Z()});
+            geom::add_place(finding, at);
             answers_.report("scale", std::move(finding));
         }
         copies_.push_back({move, scale, name});

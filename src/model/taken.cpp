@@ -1,5 +1,6 @@
 #include "model/taken.h"
 
+#include "geom/finding_place.h"
 #include "geom/measure.h"
 #include "geom/pick.h"
 #include "geom/project.h"
@@ -281,7 +282,7 @@ Findings follow_sources(sketch::Sketch& drawing, const std::map<BodyId, BodyPtr>
                                            "where it was.",
                                            "Delete it, freeze it, or take it again.");
             const gp_Pnt place = in_space(frame, middle_of(sketch::stretch_of(drawing, *drawing.curve(id))));
-            lost.places.push_back({place.X(), place.Y(), place.Z()});
+            geom::add_place(lost, place);
             findings.push_back(std::move(lost));
         }
     }

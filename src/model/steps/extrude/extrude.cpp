@@ -1,5 +1,6 @@
 #include "model/steps/extrude/extrude.h"
 
+#include "geom/finding_place.h"
 #include "geom/thin.h"
 
 namespace kervo::model {
@@ -21,8 +22,7 @@ std::vector<Profile> Extrude::profiles(Answers& answers, StepOutput& output) con
             const auto rings = geom::rings_along(profile.loops, out, in);
             if (!rings) {
                 Finding finding = rings.finding();
-                const gp_Pnt place = taken.inside();
-                finding.places.push_back({place.X(), place.Y(), place.Z()});
+                geom::add_place(finding, taken.inside());
                 answers.report("inside", std::move(finding));
                 continue;
             }

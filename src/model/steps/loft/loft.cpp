@@ -1,5 +1,6 @@
 #include "model/steps/loft/loft.h"
 
+#include "geom/finding_place.h"
 #include "geom/loft.h"
 
 namespace kervo::model {
@@ -14,8 +15,7 @@ std::vector<SweptRegion> Loft::cutters(const std::vector<BodyPtr>& /*bodies*/, A
         if (profile.loops.size() != 1) {
             Finding finding = error_finding("loft.holes", "This region has holes; a skin runs round outlines alone.",
                                             "Choose regions without holes; cut the hole by a step of its own.");
-            const gp_Pnt place = taken.inside();
-            finding.places.push_back({place.X(), place.Y(), place.Z()});
+            geom::add_place(finding, taken.inside());
             answers.report("regions", std::move(finding));
         }
         key += (key.empty() ? "" : "~") + profile.key;

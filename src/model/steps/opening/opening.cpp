@@ -1,5 +1,6 @@
 #include "model/steps/opening/opening.h"
 
+#include "geom/finding_place.h"
 #include "geom/measure.h"
 #include "model/altering.h"
 #include "model/sketch_plane.h"
@@ -179,8 +180,7 @@ public:
                 Finding finding = warning_finding(
                     "opening.beyond", "An opening reaches " + format_quantity(beyond, "mm", 1) + " mm past the wall.",
                     "Make it smaller, or move it.");
-                const gp_Pnt p = in_space(wall_->frame, {r.middle(), r.half_way()});
-                finding.places.push_back({p.X(), p.Y(), p.Z()});
+                geom::add_place(finding, in_space(wall_->frame, {r.middle(), r.half_way()}));
                 answers_.report("across", std::move(finding));
                 return;
             }
@@ -204,11 +204,8 @@ private:
     int count_ = 1;
 };
 
-} // namespace
-
-std::vector<SweptRegion> Opening::cutters(const std::vector<BodyPtr>& bodies, Answers& answers,
-                                          StepOutput& output) const {
-    const Placing placing(*this, answers);
+std::vector<SweptRegion> sweep_openings(const Opening& step, const Placing& placing, const std::vector<BodyPtr>& bodies,
+                                        Answers& answers, StepOutput& output) {
     if (!answers.ok()) {
         return {};
     }
@@ -218,15 +215,22 @@ std::vector<SweptRegion> Opening::cutters(const std::vector<BodyPtr>& bodies, An
         const std::string name = "o" + std::to_string(i + 1);
         const Rectangle r = placing.opening(i);
         profiles.push_back(
-            {name, placing.wall().frame, {outline(shape.value, r, name)}, {r.middle(), r.half_way()}, {}});
+            {name, placing.wall().frame, {outline(step.shape.value, r, name)}, {r.middle(), r.half_way()}, {}});
     }
     Extent extent;
     extent.way.value = "back";
-    extent.to.value = through.value == "wall" ? "walls" : "distance";
-    extent.distance = depth;
+    extent.to.value = step.through.value == "wall" ? "walls" : "distance";
+    extent.distance = step.depth;
     auto swept = sweep_profiles(extent, profiles, bodies, answers, output);
     output.dimensions = placing.dimensions();
     return swept;
+}
+
+} // namespace
+
+std::vector<SweptRegion> Opening::cutters(const std::vector<BodyPtr>& bodies, Answers& answers,
+                                          StepOutput& output) const {
+    return sweep_openings(*this, Placing(*this, answers), bodies, answers, output);
 }
 
 StepOutput Opening::evaluate(const StepInputs& inputs) const {
@@ -236,12 +240,12 @@ StepOutput Opening::evaluate(const StepInputs& inputs) const {
     if (!body) {
         return output;
     }
-    const auto openings = cutters({body}, answers, output);
+    const Placing placing(*this, answers);
+    const auto openings = sweep_openings(*this, placing, {body}, answers, output);
     cut_bodies({body}, openings, verdicts, Keeps::outside, inputs, output, answers);
     if (!answers.ok() || fittings.empty()) {
         return output;
     }
-    const Placing placing(*this, answers);
     answers.bodies("fittings", fittings);
     for (const Reference& reference : answers.ok() ? fittings : References{}) {
         const BodyPtr fitting = answers.body(reference.body);

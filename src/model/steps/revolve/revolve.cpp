@@ -1,5 +1,6 @@
 #include "model/steps/revolve/revolve.h"
 
+#include "geom/finding_place.h"
 #include "geom/measure.h"
 #include "model/sketch_plane.h"
 
@@ -89,8 +90,7 @@ public:
                                             "A region lies on both sides of the axis: " +
                                                 format_quantity(std::min(-low, high), "mm", 3) + " mm reach over.",
                                             "Draw it on one side of the axis, or let the axis be one of its borders.");
-            const gp_Pnt place = taken_.inside();
-            finding.places.push_back({place.X(), place.Y(), place.Z()});
+            geom::add_place(finding, taken_.inside());
             answers_.report("regions", std::move(finding));
         }
     }
