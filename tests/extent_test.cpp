@@ -372,7 +372,7 @@ TEST(Verdicts, WhatCannotBeDecidedIsSaid) {
                               piece("10", {"5+"}, {"10:right"}, 5)};
     const auto codes = [&](const VerdictRule& rule) {
         std::string text;
-        for (const Finding& finding : apply_verdicts(pieces, {rule})) {
+        for (const Finding& finding : apply_verdicts(pieces, {rule}, standard_of(Keeps::outside))) {
             text += finding.code;
         }
         return text;

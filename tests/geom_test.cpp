@@ -181,7 +181,7 @@ TEST(Divide, EveryFaceHasAnOrigin) {
     const auto division = divide(block.shape, {cutter.shape}, progress);
     ASSERT_TRUE(division.ok());
     for (const DividedPiece& piece : division->pieces) {
-        for (const TopoDS_Shape& face : faces_of(piece.solid)) {
+        for (const TopoDS_Shape& face : faces_of(piece.shape)) {
             EXPECT_TRUE(std::any_of(division->origins.begin(), division->origins.end(),
                                     [&](const FaceOrigin& o) { return o.result.IsSame(face); }));
         }
@@ -267,8 +267,8 @@ TEST(Measure, PiecesThatShareFaces) {
     ASSERT_TRUE(division);
     ASSERT_EQ(division->pieces.size(), 3u);
     for (const DividedPiece& piece : division->pieces) {
-        EXPECT_NEAR(piece.volume / volume_of(piece.solid), 1, 5e-9); // Gauss points lie elsewhere on curved faces
-        EXPECT_LT(piece.center.Distance(centroid_of(piece.solid)), 1e-7);
+        EXPECT_NEAR(piece.volume / volume_of(piece.shape), 1, 5e-9); // Gauss points lie elsewhere on curved faces
+        EXPECT_LT(piece.center.Distance(centroid_of(piece.shape)), 1e-7);
     }
     EXPECT_NEAR(division->workpiece_volume, 24000, 1e-8);
 }

@@ -155,7 +155,7 @@ TEST_F(Wall, MeasuredFromAnyBorderAndSide) {
         const auto& pieces = evaluation.report(step)->output->pieces;
         const auto plug =
             std::find_if(pieces.begin(), pieces.end(), [](const Piece& p) { return p.identity.inside.size() == 1; });
-        return geom::centroid_of(plug->solid);
+        return geom::centroid_of(plug->shape);
     };
     EXPECT_LT(middle().Distance(gp_Pnt(5000 - 500 - 500, 0, 3000 - 200 - 600)), 1e-6);
     change([](Opening& o) {

@@ -67,12 +67,12 @@ struct Piece {
     std::vector<int> inside;
     double volume = 0;
     Counts counts;
-    TopoDS_Shape solid;
+    TopoDS_Shape shape;
 };
 inline std::vector<Piece> sorted(const Division& division) {
     std::vector<Piece> pieces;
     for (const DividedPiece& piece : division.pieces) {
-        pieces.push_back({piece.inside, piece.volume, count(piece.solid), piece.solid});
+        pieces.push_back({piece.inside, piece.volume, count(piece.shape), piece.shape});
     }
     std::sort(pieces.begin(), pieces.end(), [](const Piece& one, const Piece& other) {
         return one.inside != other.inside ? one.inside < other.inside : one.volume < other.volume;
@@ -87,16 +87,16 @@ inline void expect_same(const Division& fast, const Division& general, double si
     for (size_t i = 0; i < ours.size(); ++i) {
         EXPECT_EQ(ours[i].inside, theirs[i].inside) << what;
         // where edges are loose, the volume depends a little on where it is measured from
-        const double near = (loosest_edge(ours[i].solid) < 1e-6 ? 1e-9 : 1e-6) * size;
+        const double near = (loosest_edge(ours[i].shape) < 1e-6 ? 1e-9 : 1e-6) * size;
         EXPECT_NEAR(ours[i].volume, theirs[i].volume, near) << what;
-        EXPECT_NEAR(ours[i].volume, volume_of(ours[i].solid), near) << what;
+        EXPECT_NEAR(ours[i].volume, volume_of(ours[i].shape), near) << what;
         EXPECT_EQ(ours[i].counts.faces, theirs[i].counts.faces) << what;
         EXPECT_EQ(ours[i].counts.edges, theirs[i].counts.edges) << what;
         EXPECT_EQ(ours[i].counts.vertices, theirs[i].counts.vertices) << what;
         EXPECT_EQ(ours[i].counts.loops, theirs[i].counts.loops) << what;
         EXPECT_EQ(ours[i].counts.faces_by_surface, theirs[i].counts.faces_by_surface) << what;
-        EXPECT_TRUE(is_closed(ours[i].solid)) << what;
-        EXPECT_TRUE(is_valid(ours[i].solid)) << what << " piece " << i;
+        EXPECT_TRUE(is_closed(ours[i].shape)) << what;
+        EXPECT_TRUE(is_valid(ours[i].shape)) << what << " piece " << i;
     }
 }
 

@@ -91,7 +91,7 @@ TEST(ReachedCut, GivesWhatTheGeneralCutGives) {
                 break;
             }
             const LazyIndex after(*result->left);
-            body = result->division.pieces.front().solid;
+            body = result->division.pieces.front().shape;
             EXPECT_NEAR(after.cone().volume, result->division.pieces.front().volume, 1e-9 * size);
             EXPECT_EQ(after.get()->faces.size(), faces_of(body).size());
             EXPECT_EQ(after.get()->loops.size(), index_of(body)->loops.size());

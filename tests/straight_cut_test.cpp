@@ -101,7 +101,7 @@ TEST(StraightCut, GivesWhatTheGeneralCutGives) {
             ASSERT_TRUE(general) << round;
             expect_same(result->division, *general, size, "round " + std::to_string(round));
             const LazyIndex after(result->left);
-            body = result->division.pieces.front().solid;
+            body = result->division.pieces.front().shape;
             EXPECT_NEAR(after.cone().volume, volume_of(body), 1e-9 * size);
             EXPECT_EQ(after.get()->loops.size(), index_of(body)->loops.size());
             if (HasFailure()) {

@@ -108,7 +108,7 @@ TEST(Tessellate, TakesUpWhereItStopped) {
         std::string why;
         const auto cut = divide_straight(LazyIndex(plate), {&hole}, why);
         ASSERT_TRUE(cut) << why;
-        plate = cut->division.pieces.front().solid;
+        plate = cut->division.pieces.front().shape;
         volume -= cut->division.pieces.back().volume;
         tessellate(plate, {0.02, 0.2});
         expect_watertight(plate, volume);
@@ -132,7 +132,7 @@ TEST(Tessellate, RoundFacesFitTheirNeighbours) {
                                make_cone(10, 3, 60, gp_Ax3(gp_Pnt(-30, 0, 20), gp_Dir(1, 0, 0)))}) {
         const auto cut = divide(rod, {cutter.shape}, progress);
         ASSERT_TRUE(cut);
-        rod = cut->pieces.front().solid;
+        rod = cut->pieces.front().shape;
         volume = cut->pieces.front().volume;
         tessellate(rod, {0.05, 0.2});
         expect_watertight(rod, volume);

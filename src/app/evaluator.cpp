@@ -106,7 +106,7 @@ void add_card_lines(Picture& picture, const PictureRequest& request, const model
     }
     if (report->output) {
         for (const model::Piece& piece : report->output->pieces) {
-            picture.pieces.push_back(scene::lines_of_piece(piece.solid, size / 60));
+            picture.pieces.push_back(scene::lines_of_piece(piece.shape, size / 60));
         }
     }
     if (model::sets_verdicts(step->definition)) {

@@ -266,7 +266,7 @@ int Viewport::piece_at(const QPointF& place) const {
         if (piece.identity.inside.empty() || picture->pieces[i].box.IsOut(ray)) {
             continue;
         }
-        const auto hits = geom::hits_along(piece.solid, ray);
+        const auto hits = geom::hits_along(piece.shape, ray);
         if (!hits.empty() && hits.front().at < depth) {
             depth = hits.front().at;
             nearest = static_cast<int>(i);

@@ -27,7 +27,10 @@ using Findings = std::vector<Finding>;
 
 Finding error_finding(std::string code, std::string cause, std::string mend);
 Finding warning_finding(std::string code, std::string cause, std::string mend);
+Finding note_finding(std::string code, std::string cause, std::string mend);
 bool has_error(const Findings& findings);
+/// Something worse than a note.
+bool has_warning(const Findings& findings);
 std::string to_string(Severity severity);
 
 /// Either a value or the finding that says why there is none.

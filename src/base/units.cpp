@@ -48,13 +48,17 @@ std::string describe(const Dimension& dimension) {
     return "mm^" + std::to_string(dimension.length) + " rad^" + std::to_string(dimension.angle);
 }
 
-std::string format_quantity(double value, std::string_view unit, int digits) {
+std::string format_fixed(double value, std::string_view unit, int digits) {
     if (const auto known = find_unit(unit)) {
         value /= known->factor;
     }
     std::array<char, 64> buffer{};
     const int length = std::snprintf(buffer.data(), buffer.size(), "%.*f", digits, value);
-    std::string text(buffer.data(), static_cast<size_t>(length));
+    return {buffer.data(), static_cast<size_t>(length)};
+}
+
+std::string format_quantity(double value, std::string_view unit, int digits) {
+    std::string text = format_fixed(value, unit, digits);
     if (text.find('.') != std::string::npos) {
         text.erase(text.find_last_not_of('0') + 1);
         if (text.back() == '.') {

@@ -47,5 +47,7 @@ std::string describe(const Dimension& dimension);
 /// Shortest decimal text of `value` (mm or rad) in `unit`, at most `digits` after the point, without trailing zeros.
 /// An unknown or empty unit leaves the value as it is.
 std::string format_quantity(double value, std::string_view unit, int digits = 6);
+/// The same with all `digits` after the point, for measured values: "4.000".
+std::string format_fixed(double value, std::string_view unit, int digits = 3);
 
 } // namespace kervo

@@ -431,9 +431,9 @@ private:
             if (!piece.inside.empty()) {
                 continue;
             }
-            ShapeWithRoles made{piece.solid, {}};
+            ShapeWithRoles made{piece.shape, {}};
             ByShape<bool> own;
-            for (const TopoDS_Shape& face : faces_of(piece.solid)) {
+            for (const TopoDS_Shape& face : faces_of(piece.shape)) {
                 own.Bind(face, true);
             }
             for (const FaceOrigin& origin : division->origins) {

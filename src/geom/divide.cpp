@@ -3,27 +3,36 @@
 #include "geom/by_shape.h"
 #include "geom/fuse.h"
 #include "geom/measure.h"
+#include "geom/surface_division.h"
 
+#include <BOPTools_AlgoTools.hxx>
 #include <BRepAlgoAPI_Common.hxx>
-#include <BRepExtrema_DistShapeShape.hxx>
+#include <IntTools_Context.hxx>
 #include <ShapeBuild_ReShape.hxx>
 #include <ShapeFix_Shape.hxx>
 #include <Standard_Failure.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_MapOfShape.hxx>
+#include <TopoDS.hxx>
 
+#include <algorithm>
 #include <cmath>
+#include <numeric>
 #include <optional>
 
 namespace kervo::geom {
 
 namespace {
 
+bool is_surface(const TopoDS_Shape& shape) {
+    return solids_of(shape).empty();
+}
+
 void collect_pieces(const Fuse& fuse, const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters,
                     Division& division) {
     ByShape<std::vector<int>> inside;
     for (const Fuse::Part& part : fuse.parts_of(cutters)) {
-        inside.Bind(part.solid, part.inside);
+        inside.Bind(part.shape, part.inside);
     }
     for (const TopoDS_Shape& solid : solids_of(workpiece)) {
         for (const TopoDS_Shape& image : fuse.images_of(solid)) {
@@ -37,7 +46,7 @@ void collect_origins(const Fuse& fuse, const TopoDS_Shape& workpiece, const std:
                      Division& division) {
     TopTools_MapOfShape present;
     for (const DividedPiece& piece : division.pieces) {
-        for (TopExp_Explorer it(piece.solid, TopAbs_FACE); it.More(); it.Next()) {
+        for (TopExp_Explorer it(piece.shape, TopAbs_FACE); it.More(); it.Next()) {
             present.Add(it.Current());
         }
     }
@@ -57,11 +66,11 @@ bool pieces_are_sound(const TopoDS_Shape& workpiece, Division& division) {
     division.workpiece_volume = meter.measure(workpiece).volume;
     double total = 0;
     for (DividedPiece& piece : division.pieces) {
-        const auto measured = meter.measure(piece.solid);
+        const auto measured = meter.measure(piece.shape);
         piece.volume = measured.volume;
         piece.center = measured.center;
         total += piece.volume;
-        if (piece.volume <= 0 || !is_closed(piece.solid)) {
+        if (piece.volume <= 0 || !is_closed(piece.shape)) {
             return false;
         }
     }
@@ -69,21 +78,116 @@ bool pieces_are_sound(const TopoDS_Shape& workpiece, Division& division) {
     return division.imbalance <= balance_tolerance;
 }
 
+// Says of every piece in front of which surfaces it lies: those that it shows the back of its own face to. Surfaces
+// that end in the material, or of which one piece touches both sides, hang.
+void find_sides(const Fuse& fuse, const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters,
+                Division& division) {
+    struct Use {
+        size_t piece;
+        TopoDS_Face face; // as it lies in the piece
+    };
+    ByShape<std::vector<Use>> uses;
+    for (size_t i = 0; i < division.pieces.size(); ++i) {
+        for (TopExp_Explorer it(division.pieces[i].shape, TopAbs_FACE); it.More(); it.Next()) {
+            entry(uses, it.Current()).push_back({i, TopoDS::Face(it.Current())});
+        }
+    }
+    TopTools_MapOfShape skin;
+    for (const TopoDS_Shape& face : faces_of(workpiece)) {
+        for (const TopoDS_Shape& image : fuse.images_of(face)) {
+            skin.Add(image);
+        }
+    }
+    Handle(IntTools_Context) context = new IntTools_Context;
+    for (size_t k = 0; k < cutters.size(); ++k) {
+        const int cutter = static_cast<int>(k);
+        bool hangs = false;
+        for (const TopoDS_Shape& face : is_surface(cutters[k]) ? faces_of(cutters[k]) : std::vector<TopoDS_Shape>{}) {
+            for (const TopoDS_Shape& image : fuse.images_of(face)) {
+                const auto* here = skin.Contains(image) ? nullptr : uses.Seek(image);
+                if (here == nullptr || hangs) {
+                    continue;
+                }
+                const bool parts = here->size() == 2 && here->front().piece != here->back().piece;
+                if (!parts) {
+                    hangs = true;
+                    division.hanging.push_back({cutter, center_of(image)});
+                    continue;
+                }
+                for (const Use& use : *here) {
+                    auto& inside = division.pieces[use.piece].inside;
+                    if (BOPTools_AlgoTools::IsSplitToReverse(use.face, face, context) &&
+                        std::find(inside.begin(), inside.end(), cutter) == inside.end()) {
+                        inside.push_back(cutter);
+                    }
+                }
+            }
+        }
+    }
+    for (DividedPiece& piece : division.pieces) {
+        std::sort(piece.inside.begin(), piece.inside.end());
+    }
+}
+
+// Divides by all but the surfaces that hang, as `attempt` does by those that it is given; indices stay as they are.
+template <class Attempt>
+std::optional<Division> without_hanging(const std::vector<TopoDS_Shape>& cutters, Attempt&& attempt) {
+    std::vector<Hanging> hanging;
+    std::vector<int> left(cutters.size());
+    std::iota(left.begin(), left.end(), 0);
+    while (true) {
+        std::vector<TopoDS_Shape> used;
+        for (const int k : left) {
+            used.push_back(cutters[static_cast<size_t>(k)]);
+        }
+        std::optional<Division> division = attempt(used);
+        if (!division) {
+            return std::nullopt;
+        }
+        for (DividedPiece& piece : division->pieces) {
+            for (int& cutter : piece.inside) {
+                cutter = left[static_cast<size_t>(cutter)];
+            }
+        }
+        if (division->hanging.empty()) {
+            division->hanging = std::move(hanging);
+            return division;
+        }
+        for (Hanging& each : division->hanging) {
+            each.cutter = left[static_cast<size_t>(each.cutter)];
+            std::erase(left, each.cutter);
+            hanging.push_back(each);
+        }
+    }
+}
+
 std::optional<Division> try_divide(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters,
                                    double fuzziness, Progress& progress) {
-    std::vector<TopoDS_Shape> arguments{workpiece};
-    arguments.insert(arguments.end(), cutters.begin(), cutters.end());
-    const Fuse fuse(arguments, fuzziness, progress);
-    if (!fuse.done()) {
-        return std::nullopt;
+    if (is_surface(workpiece)) {
+        return without_hanging(cutters, [&](const std::vector<TopoDS_Shape>& used) {
+            return divide_surface(workpiece, used, fuzziness, progress);
+        });
     }
-    Division division;
-    collect_pieces(fuse, workpiece, cutters, division);
-    if (!pieces_are_sound(workpiece, division)) {
-        return std::nullopt;
-    }
-    collect_origins(fuse, workpiece, cutters, division);
-    return division;
+    return without_hanging(cutters, [&](const std::vector<TopoDS_Shape>& used) -> std::optional<Division> {
+        std::vector<TopoDS_Shape> arguments{workpiece};
+        arguments.insert(arguments.end(), used.begin(), used.end());
+        const Fuse fuse(arguments, fuzziness, progress);
+        if (!fuse.done()) {
+            return std::nullopt;
+        }
+        Division division;
+        collect_pieces(fuse, workpiece, used, division);
+        if (std::any_of(used.begin(), used.end(), is_surface)) {
+            find_sides(fuse, workpiece, used, division);
+        }
+        if (division.hanging.empty()) {
+            if (!pieces_are_sound(workpiece, division)) {
+                return std::nullopt;
+            }
+            collect_origins(fuse, workpiece, used, division);
+        }
+        return division;
+    });
 }
 
 // Healing makes new faces; they are handed back under the faces they were made from.
@@ -120,13 +224,14 @@ std::optional<Division> divide_healed(const TopoDS_Shape& workpiece, const std::
 
 } // namespace
 
-Result<Division> divide(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters, Progress& progress) {
+namespace {
+
+// The ladder: the same again with more tolerance, then, asked by a fuzziness below zero, with healed inputs.
+template <class Attempt> Result<Division> climb(Progress& progress, Attempt&& attempt) {
     std::string reason = "the kernel could not divide the body cleanly";
     for (const double fuzziness : {0.0, 1e-6, 1e-5, -1.0}) {
         try {
-            auto division = fuzziness < 0 ? divide_healed(workpiece, cutters, progress)
-                                          : try_divide(workpiece, cutters, fuzziness, progress);
-            if (division) {
+            if (std::optional<Division> division = attempt(fuzziness)) {
                 return std::move(*division);
             }
         } catch (const Standard_Failure& failure) {
@@ -137,7 +242,67 @@ Result<Division> divide(const TopoDS_Shape& workpiece, const std::vector<TopoDS_
         }
     }
     return error_finding("divide.failed", "This cut has no sound result: " + reason + ".",
-                         "Move the profile a little, so that it does not nearly touch an edge or a face.");
+                         "Move what cuts a little, so that it does not nearly touch an edge or a face.");
+}
+
+std::optional<Division> try_cells(const std::vector<TopoDS_Shape>& bodies, double fuzziness, Progress& progress) {
+    const Fuse fuse(bodies, fuzziness, progress);
+    if (!fuse.done()) {
+        return std::nullopt;
+    }
+    Division division;
+    VolumeMeter meter(bodies.front());
+    double total = 0;
+    for (const Fuse::Part& part : fuse.parts_of(bodies)) {
+        const auto measured = meter.measure(part.shape);
+        if (measured.volume <= 0 || !is_closed(part.shape)) {
+            return std::nullopt;
+        }
+        division.pieces.push_back({part.shape, part.inside, measured.volume, measured.center});
+        total += measured.volume * static_cast<double>(part.inside.size());
+    }
+    for (const TopoDS_Shape& body : bodies) {
+        division.workpiece_volume += meter.measure(body).volume;
+    }
+    division.imbalance = std::fabs(total - division.workpiece_volume) / division.workpiece_volume;
+    if (division.imbalance > balance_tolerance) {
+        return std::nullopt;
+    }
+    collect_origins(fuse, gather(bodies), {}, division);
+    return division;
+}
+
+} // namespace
+
+Result<Division> divide(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters, Progress& progress) {
+    return climb(progress, [&](double fuzziness) {
+        return fuzziness < 0 ? divide_healed(workpiece, cutters, progress)
+                             : try_divide(workpiece, cutters, fuzziness, progress);
+    });
+}
+
+Result<Division> cells_of(const std::vector<TopoDS_Shape>& bodies, Progress& progress) {
+    return climb(progress, [&](double fuzziness) {
+        return fuzziness < 0 ? std::nullopt : try_cells(bodies, fuzziness, progress);
+    });
+}
+
+Division lumps_of(const TopoDS_Shape& body) {
+    Division division;
+    if (is_surface(body)) {
+        Progress progress;
+        return divide_surface(body, {}, 0, progress).value_or(Division{});
+    }
+    VolumeMeter meter(body);
+    for (const TopoDS_Shape& solid : solids_of(body)) {
+        const auto measured = meter.measure(solid);
+        division.pieces.push_back({solid, {}, measured.volume, measured.center});
+        division.workpiece_volume += measured.volume;
+    }
+    for (const TopoDS_Shape& face : faces_of(body)) {
+        division.origins.push_back({face, face});
+    }
+    return division;
 }
 
 bool overlap(const TopoDS_Shape& first, const TopoDS_Shape& second) {

@@ -6,6 +6,10 @@
 namespace kervo::geom {
 
 Fuse::Fuse(const std::vector<TopoDS_Shape>& shapes, double fuzziness, Progress& progress) {
+    if (shapes.size() < 2) { // the kernel wants two; alone, nothing becomes anything else
+        done_ = true;
+        return;
+    }
     TopTools_ListOfShape arguments;
     for (const TopoDS_Shape& shape : shapes) {
         arguments.Append(shape);

@@ -21,7 +21,7 @@ public:
 
     /// A solid that lies inside one or several of the cutters: their indices, ascending.
     struct Part {
-        TopoDS_Shape solid;
+        TopoDS_Shape shape;
         std::vector<int> inside;
     };
     /// What became of solids of the inputs, each part once.

@@ -198,7 +198,7 @@ private:
             cells_.push_back({std::move(part), {}});
         }
         for (size_t i = 0; i < cells_.size(); ++i) {
-            for (TopExp_Explorer it(cells_[i].solid, TopAbs_FACE); it.More(); it.Next()) {
+            for (TopExp_Explorer it(cells_[i].shape, TopAbs_FACE); it.More(); it.Next()) {
                 if (it.Current().Orientation() != TopAbs_FORWARD && it.Current().Orientation() != TopAbs_REVERSED) {
                     return refuse("a face ends within a cutter");
                 }
@@ -244,7 +244,7 @@ private:
         while (!open.empty()) {
             const size_t from = open.back();
             open.pop_back();
-            for (TopExp_Explorer it(cells_[from].solid, TopAbs_FACE); it.More(); it.Next()) {
+            for (TopExp_Explorer it(cells_[from].shape, TopAbs_FACE); it.More(); it.Next()) {
                 if (of_body_.IsBound(it.Current())) {
                     continue;
                 }
@@ -261,7 +261,7 @@ private:
         }
         for (Cell& cell : cells_) {
             if (!cell.material) {
-                if (body_->box.meets(box_within(bounds_of(cell.solid)))) {
+                if (body_->box.meets(box_within(bounds_of(cell.shape)))) {
                     return refuse("a cutter meets no face");
                 }
                 cell.material = false;
@@ -486,8 +486,8 @@ private:
         VolumeMeter meter(body_->apex);
         for (const Cell& cell : cells_) {
             if (*cell.material) {
-                const auto measured = meter.measure(cell.solid);
-                result_.division.pieces.push_back({cell.solid, cell.inside, measured.volume, measured.center});
+                const auto measured = meter.measure(cell.shape);
+                result_.division.pieces.push_back({cell.shape, cell.inside, measured.volume, measured.center});
             }
         }
     }
@@ -498,7 +498,7 @@ private:
         double total = 0;
         for (const DividedPiece& piece : division.pieces) {
             total += piece.volume;
-            if (piece.volume <= 0 || (!piece.inside.empty() && !is_closed(piece.solid))) {
+            if (piece.volume <= 0 || (!piece.inside.empty() && !is_closed(piece.shape))) {
                 return refuse("a piece is not sound");
             }
         }
@@ -509,7 +509,7 @@ private:
     void trace(const Fuse& fuse) {
         TopTools_MapOfShape present;
         for (const Cell& cell : cells_) {
-            for (TopExp_Explorer it(cell.solid, TopAbs_FACE); *cell.material && it.More(); it.Next()) {
+            for (TopExp_Explorer it(cell.shape, TopAbs_FACE); *cell.material && it.More(); it.Next()) {
                 present.Add(it.Current());
             }
         }
@@ -550,6 +550,10 @@ std::optional<LocalDivision> divide_reached(const LazyIndex& workpiece, const st
     const BodyIndexPtr index = workpiece.get();
     if (!index) {
         why_not = "the body is no solid with one shell";
+        return std::nullopt;
+    }
+    if (std::any_of(cutters.begin(), cutters.end(), [](const auto& cutter) { return solids_of(cutter).empty(); })) {
+        why_not = "a cutter is a surface";
         return std::nullopt;
     }
     LocalCut cut(index, cutters);

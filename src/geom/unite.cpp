@@ -1,5 +1,6 @@
 #include "geom/unite.h"
 
+#include "geom/by_shape.h"
 #include "geom/kernel_progress.h"
 #include "geom/measure.h"
 
@@ -7,6 +8,7 @@
 #include <BRepBuilderAPI_Copy.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <Standard_Failure.hxx>
+#include <TopExp_Explorer.hxx>
 
 #include <algorithm>
 
@@ -106,6 +108,49 @@ Result<United> unite(const std::vector<TopoDS_Shape>& bodies, const UniteOptions
         return failed;
     }
     return united;
+}
+
+std::vector<gp_Pnt> bare_contacts(const TopoDS_Shape& body) {
+    std::vector<gp_Pnt> places;
+    ByShape<int> lump_at; // of edges and vertices
+    ByShape<bool> told;
+    int lump = 0;
+    for (const TopoDS_Shape& solid : solids_of(body)) {
+        ++lump;
+        for (const auto kind : {TopAbs_EDGE, TopAbs_VERTEX}) {
+            for (TopExp_Explorer it(solid, kind); it.More(); it.Next()) {
+                const int* known = lump_at.Seek(it.Current());
+                if (known == nullptr) {
+                    lump_at.Bind(it.Current(), lump);
+                } else if (*known != lump && !told.IsBound(it.Current())) {
+                    places.push_back(center_of(it.Current()));
+                    told.Bind(it.Current(), true);
+                    for (TopExp_Explorer end(it.Current(), TopAbs_VERTEX); end.More(); end.Next()) {
+                        told.Bind(end.Current(), true);
+                    }
+                }
+            }
+        }
+    }
+    return places;
+}
+
+std::vector<FaceOrigin> traced_back(const std::vector<FaceOrigin>& later, const std::vector<FaceOrigin>& earlier) {
+    ByShape<std::vector<TopoDS_Shape>> before;
+    for (const FaceOrigin& inner : earlier) {
+        entry(before, inner.result).push_back(inner.source);
+    }
+    std::vector<FaceOrigin> origins;
+    for (const FaceOrigin& outer : later) {
+        if (const auto* sources = before.Seek(outer.source)) {
+            for (const TopoDS_Shape& source : *sources) {
+                origins.push_back({outer.result, source});
+            }
+        } else { // a face that was not touched before
+            origins.push_back(outer);
+        }
+    }
+    return origins;
 }
 
 } // namespace kervo::geom

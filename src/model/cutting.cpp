@@ -1,9 +1,11 @@
 #include "model/cutting.h"
 
 #include "geom/by_shape.h"
+#include "geom/finding_place.h"
 #include "geom/local_cut.h"
 #include "geom/measure.h"
 #include "geom/pick.h"
+#include "geom/short_end.h"
 #include "geom/unite.h"
 
 #include <spdlog/spdlog.h>
@@ -24,10 +26,18 @@ public:
         for (const SweptRegion& region : swept) {
             keys.push_back(region.key);
         }
+        for (const SweptRegion& region : swept) {
+            if (!region.front_key.empty()) {
+                keys.push_back(region.front_key);
+            }
+        }
     }
 
-    std::vector<std::string> keys;
+    std::vector<std::string> keys; ///< of the cutters, then of their fronts
 
+    [[nodiscard]] int index_of(const std::string& key) const {
+        return static_cast<int>(std::find(keys.begin(), keys.end(), key) - keys.begin());
+    }
     [[nodiscard]] const std::vector<SweptRegion>& swept() const { return swept_; }
     [[nodiscard]] std::vector<int> all() const {
         std::vector<int> indices(swept_.size());
@@ -94,20 +104,30 @@ private:
     std::vector<bool> alike_;
 };
 
-// A profile that misses a ticked body: says by how much, since a cutter that does not reach is the usual cause.
+// What of a cutter must come near a body to divide it: of a blade's front side, the blade.
+TopoDS_Shape edge_of(const SweptRegion& cutter) {
+    for (const geom::FaceRole& role : cutter.solid().roles) {
+        if (role.role.starts_with("blade")) {
+            return role.face;
+        }
+    }
+    return cutter.solid().shape;
+}
+
+// Cutters that miss a ticked body: says by how much, since a cutter that does not reach is the usual cause.
 Finding missed(const TopoDS_Shape& workpiece, const Cutters& cutters) {
     double gap = -1;
     Place place{};
     for (const SweptRegion& cutter : cutters.swept()) {
-        const auto [width, on_cutter, on_workpiece] = geom::gap_between(cutter.solid().shape, workpiece);
+        const auto [width, on_cutter, on_workpiece] = geom::gap_between(edge_of(cutter), workpiece);
         if (gap < 0 || width < gap) {
             gap = width;
             place = {on_workpiece.X(), on_workpiece.Y(), on_workpiece.Z()};
         }
     }
     Finding finding = warning_finding(
-        "cut.misses", "The profile does not meet this workpiece; " + format_quantity(gap, "mm", 3) + " mm are missing.",
-        "Let the cut end farther on, or take the body off the list.");
+        "cut.misses", "What cuts does not meet this workpiece; " + format_fixed(gap, "mm") + " mm are missing.",
+        "Let the cut reach farther, or take the body off the list.");
     finding.field = "workpieces";
     finding.places.push_back(place);
     return finding;
@@ -115,10 +135,10 @@ Finding missed(const TopoDS_Shape& workpiece, const Cutters& cutters) {
 
 class Cut {
 public:
-    Cut(const StepInputs& inputs, Cutters cutters, StepOutput& output, Answers& answers)
-        : inputs_(inputs), cutters_(std::move(cutters)), output_(output), answers_(answers) {}
+    Cut(const StepInputs& inputs, Cutters cutters, const CutRules& rules, StepOutput& output, Answers& answers)
+        : inputs_(inputs), cutters_(std::move(cutters)), rules_(rules), output_(output), answers_(answers) {}
 
-    void cut(const std::vector<BodyPtr>& bodies, const VerdictRules& verdicts, Keeps keeps) {
+    void cut(const std::vector<BodyPtr>& bodies, const VerdictRules& verdicts) {
         std::vector<Piece> pieces;
         std::vector<Workpiece> workpieces;
         for (size_t i = 0; i < bodies.size(); ++i) {
@@ -131,13 +151,16 @@ public:
         if (!answers_.ok()) {
             return;
         }
-        if (std::none_of(pieces.begin(), pieces.end(), [](const Piece& p) { return !p.identity.inside.empty(); })) {
-            answers_.report("regions",
-                            error_finding("cut.nothing_met", "The profile meets none of the ticked bodies.",
-                                          "Turn the way round, let it end farther on, or tick other bodies."));
+        if (std::none_of(workpieces.begin(), workpieces.end(), [&](const auto& w) { return is_cut(w.pieces); })) {
+            answers_.report(rules_.cutters_field,
+                            error_finding("cut.nothing_met", "What cuts meets none of the ticked bodies.",
+                                          "Turn the way round, let it reach farther, or tick other bodies."));
             return;
         }
-        for (const Finding& finding : apply_verdicts(pieces, verdicts, keeps)) {
+        const Standard standard = rules_.all_become
+                                      ? [this](const PieceIdentity&) { return *rules_.all_become; }
+                                      : standard_of(rules_.keeps, rules_.sides);
+        for (const Finding& finding : apply_verdicts(pieces, verdicts, standard)) {
             answers_.report("verdicts", finding);
         }
         output_.pieces = pieces;
@@ -145,7 +168,7 @@ public:
             return;
         }
         for (Workpiece& workpiece : workpieces) {
-            commit(workpiece, pieces);
+            commit(workpiece, pieces, &workpiece == &workpieces.front() ? rules_.united : References{});
         }
     }
 
@@ -170,17 +193,17 @@ private:
     }
 
     std::optional<Workpiece> divide(const BodyId& id, const BodyPtr& body) {
-        if (geom::solids_of(body->shape).empty()) {
-            answers_.report("workpieces", error_finding("cut.no_solid", "This workpiece is no solid.",
+        if (body->blade || geom::faces_of(body->shape).empty()) {
+            answers_.report("workpieces", error_finding("cut.no_solid", "This workpiece is no solid and no surface.",
                                                         "Take it off the list, or cut it in a sketch."));
             return std::nullopt;
         }
         Workpiece workpiece{id, body, {}, {}, body->names, {}, false};
         auto rest = cutters_.all();
-        auto division = divide_straight(workpiece, rest);
+        auto division = rest.empty() ? lumps_of(workpiece) : divide_straight(workpiece, rest);
         if (!rest.empty()) {
             workpiece.cut_twice = division.has_value();
-            auto others = division ? divide_generally(division->pieces.front().solid,
+            auto others = division ? divide_generally(division->pieces.front().shape,
                                                       geom::LazyIndex(*workpiece.change), rest, workpiece)
                                    : divide_generally(body->shape, *body->index, rest, workpiece);
             if (!others) {
@@ -195,13 +218,103 @@ private:
             division = std::move(*others);
         }
         division->origins = workpiece.origins;
+        if (!tell_hanging(*division) || !tell_fronts(*division)) {
+            return std::nullopt;
+        }
+        tell_short_ends(workpiece, *division);
         workpiece.pieces = identify_pieces(id, *division, cutters_.keys, workpiece.names);
         output_.imbalance = std::max(output_.imbalance, division->imbalance);
-        if (std::none_of(division->pieces.begin(), division->pieces.end(),
-                         [](const auto& p) { return !p.inside.empty(); })) {
+        if (!is_cut(workpiece.pieces)) {
             answers_.report("workpieces", missed(body->shape, cutters_));
         }
         return workpiece;
+    }
+
+    // Whether what cuts has met the body: a blade divides it, or something lies inside of another cutter.
+    [[nodiscard]] bool is_cut(const std::vector<Piece>& pieces) const {
+        return pieces.size() > 1 || std::any_of(pieces.begin(), pieces.end(), [&](const Piece& piece) {
+                   const auto& inside = piece.identity.inside;
+                   return std::any_of(inside.begin(), inside.end(),
+                                      [&](const std::string& key) { return !rules_.sides.contains(key); });
+               });
+    }
+
+    bool tell_hanging(const geom::Division& division) {
+        for (const geom::Hanging& each : division.hanging) {
+            Finding finding = error_finding("cut.hangs", "A surface ends inside the material here, and divides nothing.",
+                                            "Let it reach farther, or leave it out.");
+            geom::add_place(finding, each.place);
+            answers_.report(rules_.cutters_field, std::move(finding));
+        }
+        return division.hanging.empty();
+    }
+
+    // Pieces beside a bounded kerf: what lies at its front and not at its back is in front of it. Nothing may lie at
+    // its rim.
+    bool tell_fronts(geom::Division& division) {
+        const auto& swept = cutters_.swept();
+        for (size_t k = 0; k < swept.size(); ++k) {
+            if (swept[k].front_key.empty()) {
+                continue;
+            }
+            const int front_index = cutters_.index_of(swept[k].front_key);
+            geom::ByShape<std::string> role_at; // of the faces of pieces
+            for (const geom::FaceOrigin& origin : division.origins) {
+                for (const geom::FaceRole& role : swept[k].solid().roles) {
+                    if (role.face.IsSame(origin.source)) {
+                        role_at.Bind(origin.result, role.role);
+                    }
+                }
+            }
+            for (geom::DividedPiece& piece : division.pieces) {
+                const bool lost =
+                    std::find(piece.inside.begin(), piece.inside.end(), static_cast<int>(k)) != piece.inside.end();
+                std::set<std::string> touched;
+                for (const TopoDS_Shape& face : geom::faces_of(piece.shape)) {
+                    if (const std::string* role = lost ? nullptr : role_at.Seek(face)) {
+                        touched.insert(role->substr(0, role->find('/')));
+                    }
+                }
+                if (touched.contains("rim")) {
+                    Finding finding = error_finding("blade.ends_inside", "The blade ends inside the material.",
+                                                    "Make it larger, or endless.");
+                    geom::add_place(finding, piece.center);
+                    answers_.report(rules_.cutters_field, std::move(finding));
+                    return false;
+                }
+                if (touched.contains("front") && !touched.contains("back")) {
+                    piece.inside.push_back(front_index);
+                }
+            }
+        }
+        return true;
+    }
+
+    void tell_short_ends(const Workpiece& workpiece, const geom::Division& division) {
+        if (!rules_.tell_short) {
+            return;
+        }
+        for (const geom::DividedPiece& piece : division.pieces) {
+            const bool plug = std::any_of(piece.inside.begin(), piece.inside.end(), [&](int k) {
+                return !rules_.sides.contains(cutters_.keys[static_cast<size_t>(k)]);
+            });
+            if (const auto end = plug ? geom::short_end(workpiece.body->shape, piece.shape, division.origins)
+                                      : std::nullopt) {
+                Finding finding = warning_finding("cut.short",
+                                                  "A cutter ends inside the material, " +
+                                                      format_fixed(end->missing, "mm") +
+                                                      " mm short of passing through.",
+                                                  "Make it longer by that, or say that it is meant to end there.");
+                geom::add_place(finding, end->place);
+                answers_.report(rules_.cutters_field, std::move(finding));
+            }
+        }
+    }
+
+    static std::optional<geom::Division> lumps_of(Workpiece& workpiece) {
+        geom::Division division = geom::lumps_of(workpiece.body->shape);
+        workpiece.origins = division.origins;
+        return division;
     }
 
     // Without any general algorithm, by the cutters of which it is proven that this can be done; the others are handed
@@ -260,30 +373,39 @@ private:
         return division;
     }
 
-    void commit(Workpiece& workpiece, const std::vector<Piece>& decided) {
+    void commit(Workpiece& workpiece, const std::vector<Piece>& decided, const References& with) {
         std::vector<TopoDS_Shape> staying;
-        bool plugs_stay = false;
+        std::set<std::vector<std::string>> sides;
+        bool surface = false;
         for (const Piece& piece : decided) {
             if (piece.identity.workpiece != workpiece.id) {
                 continue;
             }
+            surface = piece.surface;
             if (piece.verdict == Verdict::stays) {
-                staying.push_back(piece.solid);
-                plugs_stay = plugs_stay || !piece.identity.inside.empty();
+                staying.push_back(piece.shape);
+                sides.insert(piece.identity.inside);
             } else if (piece.verdict == Verdict::goes) {
-                output_.removed += piece.volume;
+                output_.removed += piece.surface ? 0 : piece.volume;
             } else {
                 set_apart(workpiece, piece);
+            }
+        }
+        for (const Reference& reference : with) {
+            if (const BodyPtr body = answers_.body(reference.body)) {
+                staying.push_back(body->shape);
+                workpiece.names.add(body->names);
+                output_.bodies[reference.body] = nullptr;
             }
         }
         if (staying.empty()) {
             output_.bodies[workpiece.id] = nullptr;
             return;
         }
-        if (!plugs_stay) {
-            output_.bodies[workpiece.id] = name_result(
-                geom::gather(staying), workpiece.origins, workpiece.names,
-                workpiece.change && staying.size() == 1 ? &*workpiece.change : nullptr, workpiece.cut_twice);
+        if (surface || (with.empty() && (sides.size() < 2 || !rules_.grow_together))) {
+            const bool rest_alone = workpiece.change && staying.size() == 1 && sides.begin()->empty();
+            output_.bodies[workpiece.id] = name_result(geom::gather(staying), workpiece.origins, workpiece.names,
+                                                       rest_alone ? &*workpiece.change : nullptr, workpiece.cut_twice);
             return;
         }
         // Pieces that stay on both sides of a cutter grow together again.
@@ -292,21 +414,8 @@ private:
             answers_.report("verdicts", united.finding());
             return;
         }
-        geom::ByShape<std::vector<TopoDS_Shape>> before;
-        for (const geom::FaceOrigin& inner : workpiece.origins) {
-            geom::entry(before, inner.result).push_back(inner.source);
-        }
-        std::vector<geom::FaceOrigin> origins;
-        for (const geom::FaceOrigin& outer : united->origins) {
-            if (const auto* sources = before.Seek(outer.source)) {
-                for (const TopoDS_Shape& source : *sources) {
-                    origins.push_back({outer.result, source});
-                }
-            } else { // a face that the cut did not touch
-                origins.push_back(outer);
-            }
-        }
-        output_.bodies[workpiece.id] = name_result(united->shape, origins, workpiece.names);
+        output_.bodies[workpiece.id] =
+            name_result(united->shape, geom::traced_back(united->origins, workpiece.origins), workpiece.names);
     }
 
     void set_apart(const Workpiece& workpiece, const Piece& piece) {
@@ -315,12 +424,13 @@ private:
         for (int twin = 2; output_.bodies.contains(id); ++twin) {
             id = base + "#" + std::to_string(twin);
         }
-        output_.bodies[id] = name_result(piece.solid, workpiece.origins, workpiece.names);
+        output_.bodies[id] = name_result(piece.shape, workpiece.origins, workpiece.names);
         output_.births.push_back({id, {}, {}});
     }
 
     const StepInputs& inputs_;
     Cutters cutters_;
+    const CutRules& rules_;
     StepOutput& output_;
     Answers& answers_;
 };
@@ -328,11 +438,11 @@ private:
 } // namespace
 
 void cut_bodies(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegion>& cutters,
-                const VerdictRules& verdicts, Keeps keeps, const StepInputs& inputs, StepOutput& output,
+                const VerdictRules& verdicts, const CutRules& rules, const StepInputs& inputs, StepOutput& output,
                 Answers& answers) {
     if (answers.ok()) {
         output.swept = std::make_shared<SweptRegions>(cutters);
-        Cut(inputs, Cutters(inputs.step, cutters), output, answers).cut(bodies, verdicts, keeps);
+        Cut(inputs, Cutters(inputs.step, cutters), rules, output, answers).cut(bodies, verdicts);
     }
     if (!answers.ok()) {
         output.bodies.clear();
@@ -398,6 +508,12 @@ bool meet(const std::vector<SweptRegion>& swept, const Body& body) {
     }
     Progress progress;
     const auto solids = cutters.solids(cutters.all());
+    const bool plain = std::none_of(swept.begin(), swept.end(), [](const auto& each) { return each.is_blade(); });
+    if (!plain || geom::solids_of(body.shape).empty()) { // a blade's front is no place to lie in
+        const auto division = geom::divide(body.shape, solids, progress);
+        return division && (division->pieces.size() > 1 || !division->hanging.empty() ||
+                            (plain && !division->pieces.front().inside.empty()));
+    }
     if (const auto reached = geom::divide_reached(*body.index, solids, progress, why_not)) {
         const auto& pieces = reached->division.pieces;
         return std::any_of(pieces.begin(), pieces.end(), [](const auto& piece) { return !piece.inside.empty(); });
@@ -411,7 +527,7 @@ bool meet(const std::vector<SweptRegion>& swept, const Body& body) {
 std::vector<BodyId> bodies_met(const std::vector<SweptRegion>& cutters, const std::map<BodyId, BodyPtr>& bodies) {
     std::vector<BodyId> met;
     for (const auto& [id, body] : bodies) {
-        if (!geom::solids_of(body->shape).empty() && meet(cutters, *body)) {
+        if (!body->blade && !geom::faces_of(body->shape).empty() && meet(cutters, *body)) {
             met.push_back(id);
         }
     }

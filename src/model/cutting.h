@@ -6,10 +6,23 @@
 
 namespace kervo::model {
 
-/// Divides the bodies by the cutters and keeps what the verdicts say. Findings on the fields "workpieces", "regions"
-/// and "verdicts"; where there is an error, nothing has been cut.
+/// How a cut is to be read.
+struct CutRules {
+    CutRules(Keeps keeps_by_default = Keeps::outside) : keeps(keeps_by_default) {} // NOLINT(google-explicit-constructor)
+
+    Keeps keeps;
+    SidesOfCutters sides = {};              ///< of the cutters that are no plain ones
+    std::optional<Verdict> all_become = {}; ///< by default, whatever cuts
+    bool grow_together = true;              ///< pieces of one body that stay and touch become one lump again
+    bool tell_short = false;                ///< a solid that ends inside the material is worth a warning
+    References united = {};                 ///< bodies that are united with what stays of the first workpiece
+    const char* cutters_field = "regions";  ///< where findings about the cutters belong
+};
+
+/// Divides the bodies by the cutters (where there are none, into their lumps) and keeps what the verdicts say. Findings on the fields "workpieces", "verdicts"
+/// and that of the cutters; where there is an error, nothing has been cut.
 void cut_bodies(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegion>& cutters,
-                const VerdictRules& verdicts, Keeps keeps, const StepInputs& inputs, StepOutput& output,
+                const VerdictRules& verdicts, const CutRules& rules, const StepInputs& inputs, StepOutput& output,
                 Answers& answers);
 
 /// Unites what was made to a new body (`unite_with` null) or with the body that is referred to. Finding on the field
@@ -17,7 +30,7 @@ void cut_bodies(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegio
 void add_bodies(const std::vector<SweptRegion>& made, const References* unite_with, const StepInputs& inputs,
                 StepOutput& output, Answers& answers);
 
-/// The solids that the cutters meet, by an exact test of each.
+/// The bodies that the cutters meet, by an exact test of each.
 std::vector<BodyId> bodies_met(const std::vector<SweptRegion>& cutters, const std::map<BodyId, BodyPtr>& bodies);
 
 } // namespace kervo::model

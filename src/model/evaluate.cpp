@@ -396,8 +396,8 @@ private:
         });
         task.report.state = has_error(task.report.findings) ? StepState::failed
                             : task.stale                    ? StepState::stale
-                            : !task.report.findings.empty() ? StepState::warning
-                                                            : StepState::ok;
+                            : has_warning(task.report.findings) ? StepState::warning
+                                                                : StepState::ok;
     }
 
     // The kernel may throw on input that no check foresaw; that is a failure of this step, not of the program.

@@ -6,6 +6,7 @@
 #pragma once
 
 #include "base/finding.h"
+#include "geom/blade.h"
 #include "geom/body_index.h"
 #include "model/references.h"
 
@@ -57,6 +58,7 @@ struct Body {
     TopoDS_Shape shape;
     FaceNames names; ///< of every face; of every edge where there are only curves
     std::shared_ptr<const geom::LazyIndex> index;
+    std::shared_ptr<const geom::Blade> blade = {}; ///< where it is a blade, which no file and no picture of parts holds
 };
 using BodyPtr = std::shared_ptr<const Body>;
 

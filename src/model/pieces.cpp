@@ -43,8 +43,9 @@ std::vector<Piece> identify_pieces(const BodyId& workpiece, const geom::Division
     std::map<std::vector<std::string>, std::vector<size_t>> on_same_sides;
     for (const geom::DividedPiece& divided : division.pieces) {
         Piece piece;
-        piece.solid = divided.solid;
+        piece.shape = divided.shape;
         piece.volume = divided.volume;
+        piece.surface = geom::solids_of(divided.shape).empty();
         piece.identity.workpiece = workpiece;
         std::set<std::string> inside;
         for (const int cutter : divided.inside) {
@@ -65,7 +66,7 @@ std::vector<Piece> identify_pieces(const BodyId& workpiece, const geom::Division
         }
         std::vector<std::set<std::string>> around;
         for (const size_t member : members) {
-            around.push_back(sources->around(pieces[member].solid));
+            around.push_back(sources->around(pieces[member].shape));
         }
         const auto distinctions = tell_apart(around);
         for (size_t i = 0; i < members.size(); ++i) {
@@ -103,11 +104,31 @@ Piece* nearest(const std::vector<Piece*>& candidates, const Place& near) {
 
 } // namespace
 
-Findings apply_verdicts(std::vector<Piece>& pieces, const std::vector<VerdictRule>& rules, Keeps keeps) {
+Standard standard_of(Keeps keeps, SidesOfCutters sides) {
+    return [keeps, sides = std::move(sides)](const PieceIdentity& piece) {
+        const auto& inside = piece.inside;
+        const bool outside =
+            std::none_of(inside.begin(), inside.end(), [&](const auto& key) { return !sides.contains(key); });
+        Verdict verdict = outside == (keeps == Keeps::outside) ? Verdict::stays : Verdict::goes;
+        for (const auto& [key, cutter] : sides) {
+            const bool within = std::find(inside.begin(), inside.end(), key) != inside.end();
+            if (within && cutter.spared) {
+                return Verdict::stays;
+            }
+            const Verdict here = within ? cutter.inside : cutter.outside;
+            if (here == Verdict::goes || (here == Verdict::apart && verdict == Verdict::stays)) {
+                verdict = here;
+            }
+        }
+        return verdict;
+    };
+}
+
+Findings apply_verdicts(std::vector<Piece>& pieces, const std::vector<VerdictRule>& rules, const Standard& standard) {
     Findings findings;
     for (Piece& piece : pieces) {
-        const bool outside = piece.identity.inside.empty();
-        piece.verdict = outside == (keeps == Keeps::outside) ? Verdict::stays : Verdict::goes;
+        piece.standard = standard(piece.identity);
+        piece.verdict = piece.standard;
         piece.decided = false;
     }
     for (const VerdictRule& rule : rules) {

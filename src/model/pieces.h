@@ -4,13 +4,18 @@
 #include "geom/divide.h"
 #include "model/names.h"
 
+#include <functional>
+#include <map>
+
 namespace kervo::model {
 
 struct Piece {
     PieceIdentity identity;
-    TopoDS_Shape solid;
-    double volume = 0; ///< mm^3
+    TopoDS_Shape shape;
+    double volume = 0;     ///< mm^3; of a surface its area, mm^2
+    bool surface = false;  ///< a part of a surface
     Verdict verdict = Verdict::stays;
+    Verdict standard = Verdict::stays; ///< what it would be by default
     bool decided = false; ///< by a rule of the user's, not by default
     Place center{};
 };
@@ -20,13 +25,26 @@ struct Piece {
 std::vector<Piece> identify_pieces(const BodyId& workpiece, const geom::Division& division,
                                    const std::vector<std::string>& cutter_keys, const FaceNames& names);
 
-/// What stays by default: what lies outside of all cutters, or what lies inside of one.
+/// What stays by default of what plain cutters divide: what lies outside of all of them, or what lies inside of one.
 enum class Keeps { outside, inside };
 
-/// Sets every piece's verdict: the default, then the rules. A rule that finds no piece, or
+/// What a piece becomes by default because of a cutter that is no plain one. What one of them drops goes; what one sets
+/// apart is set apart if none drops it; what is spared stays, whatever else cuts.
+struct Sides {
+    Verdict inside = Verdict::goes;   ///< of a blade: in front
+    Verdict outside = Verdict::stays; ///< of a blade: behind
+    bool spared = false;              ///< what is inside stays
+};
+/// By cutter key; others are plain.
+using SidesOfCutters = std::map<std::string, Sides>;
+
+/// What a piece becomes until the user says otherwise.
+using Standard = std::function<Verdict(const PieceIdentity&)>;
+Standard standard_of(Keeps keeps, SidesOfCutters sides = {});
+
+/// Sets every piece's verdict: the standard, then the rules. A rule that finds no piece, or
 /// two, decides nothing and is an error (piece.lost, piece.several).
-Findings apply_verdicts(std::vector<Piece>& pieces, const std::vector<VerdictRule>& rules,
-                        Keeps keeps = Keeps::outside);
+Findings apply_verdicts(std::vector<Piece>& pieces, const std::vector<VerdictRule>& rules, const Standard& standard);
 
 /// "Top plate", "plug of region 5" ... for lists.
 std::string describe_piece(const Piece& piece, const std::string& workpiece_name);

@@ -67,11 +67,13 @@ struct Birth {
 };
 
 /// A dimension of the step as it stands on the model: the answer `field` is the distance from `start` to `end`, times
-/// `factor`. Pulling `end` along the line changes the answer.
+/// `factor`; where there is a `way` (a unit direction), that along it, which may be zero or less. Pulling `end` along the
+/// line changes the answer.
 struct PlacedDimension {
     std::string field;
     Place start{}, end{};
     double factor = 1;
+    std::optional<Place> way = {};
 };
 
 /// Where a copy of a pattern stands, or would if it were not left out.

@@ -3,6 +3,7 @@
 #include "geom/copy.h"
 #include "geom/measure.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace kervo::model {
@@ -26,6 +27,14 @@ const geom::ShapeWithRoles& SweptRegion::solid() const {
                              : geom::make_prism(frame, loops, low.height, high.height);
     });
     return built_->solid;
+}
+
+bool SweptRegion::is_blade() const {
+    if (straight) {
+        return false;
+    }
+    const auto& roles = solid().roles;
+    return std::any_of(roles.begin(), roles.end(), [](const auto& role) { return role.role.starts_with("blade"); });
 }
 
 SweptRegion SweptRegion::copied(const gp_Trsf& move, double scale, const std::string& copy) const {

@@ -1,4 +1,5 @@
-// What a step sweeps: a region of its sketch, a hole, a core; to make a body of, or to cut with.
+// What a step sweeps: a region of its sketch, a hole, a core; to make a body of, or to cut with. Bodies and blades that
+// cut come in the same form.
 #pragma once
 
 #include "geom/straight_cut.h"
@@ -24,8 +25,12 @@ public:
     std::string key;                              ///< of the region
     std::optional<geom::StraightCutter> straight; ///< where it is a prism
     bool down = false;                            ///< it starts at its high end
+    std::string front_key;                        ///< pieces that lie at its face "front", but not at its "back", are
+                                                  ///< told by this key; empty: none are
 
     [[nodiscard]] const geom::ShapeWithRoles& solid() const;
+    /// It divides by a surface of its own, not by being somewhere.
+    [[nodiscard]] bool is_blade() const;
 
     /// The same elsewhere, `scale` times as large about its own middle: a prism across its sweep alone. What it makes
     /// is called after the copy: "side/c5@2".

@@ -3,6 +3,8 @@
 
 #include "model/steps/along_path/along_path.h"
 #include "model/steps/bevel_edges/bevel_edges.h"
+#include "model/steps/blade/blade.h"
+#include "model/steps/body_cut/body_cut.h"
 #include "model/steps/copy_bodies/copy_bodies.h"
 #include "model/steps/curves/curves.h"
 #include "model/steps/draft_faces/draft_faces.h"
@@ -10,6 +12,7 @@
 #include "model/steps/holes/holes.h"
 #include "model/steps/hollow/hollow.h"
 #include "model/steps/import/import.h"
+#include "model/steps/join/join.h"
 #include "model/steps/loft/loft.h"
 #include "model/steps/measure/measure.h"
 #include "model/steps/opening/opening.h"
@@ -17,6 +20,7 @@
 #include "model/steps/repeat/repeat.h"
 #include "model/steps/revolve/revolve.h"
 #include "model/steps/round_edges/round_edges.h"
+#include "model/steps/separate/separate.h"
 #include "model/steps/shift_faces/shift_faces.h"
 #include "model/steps/sketch/sketch_step.h"
 #include "model/steps/stock/stock.h"
@@ -27,7 +31,8 @@ namespace kervo::model {
 
 using StepDefinition =
     std::variant<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges, BevelEdges, Holes, Hollow,
-                 DraftFaces, Repeat, CopyBodies, AlongPath, Loft, ShiftFaces, Planned, Opening>;
+                 DraftFaces, Repeat, CopyBodies, AlongPath, Loft, ShiftFaces, Planned, Opening, BladeStep, BodyCut,
+                 Join, Separate>;
 
 /// What is known of a kind without having a step of it.
 struct StepKind {

@@ -1,0 +1,184 @@
+#include "geom/surface_division.h"
+
+#include "geom/by_shape.h"
+#include "geom/fuse.h"
+#include "geom/measure.h"
+
+#include <BOPTools_AlgoTools.hxx>
+#include <BOPTools_AlgoTools3D.hxx>
+#include <BRepClass3d_SolidClassifier.hxx>
+#include <BRep_Builder.hxx>
+#include <Geom_Curve.hxx>
+#include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <IntTools_Context.hxx>
+#include <TopTools_MapOfShape.hxx>
+#include <TopoDS_Shell.hxx>
+#include <boost/pending/disjoint_sets.hpp>
+
+#include <algorithm>
+#include <cmath>
+
+namespace kervo::geom {
+
+namespace {
+
+// Which cutters' faces end or pass at which edges.
+struct CutEdges {
+    struct At {
+        int cutter;
+        TopoDS_Face face; // of the cutter, as it lies there
+    };
+    ByShape<std::vector<At>> at;
+
+    CutEdges(const Fuse& fuse, const std::vector<TopoDS_Shape>& cutters) {
+        for (size_t k = 0; k < cutters.size(); ++k) {
+            for (const TopoDS_Shape& face : faces_of(cutters[k])) {
+                for (const TopoDS_Shape& image : fuse.images_of(face)) {
+                    for (const TopoDS_Shape& edge : edges_of(image)) {
+                        entry(at, edge).push_back({static_cast<int>(k), TopoDS::Face(face)});
+                    }
+                }
+            }
+        }
+    }
+};
+
+struct Part {
+    TopoDS_Face face;
+    TopoDS_Shape source;
+};
+
+// Looks from an edge into the part: whether that is in front of the cutter's face.
+bool looks_in_front(const TopoDS_Face& part, const TopoDS_Edge& edge, const TopoDS_Face& cutter,
+                    const Handle(IntTools_Context) & context) {
+    double first = 0;
+    double last = 0;
+    const Handle(Geom_Curve) curve = BRep_Tool::Curve(edge, first, last);
+    const double middle = (first + last) / 2;
+    gp_Pnt2d in_part;
+    gp_Pnt near;
+    BOPTools_AlgoTools3D::PointNearEdge(edge, part, middle, in_part, near, context);
+    gp_Dir normal;
+    const gp_Pnt on = curve->Value(middle);
+    GeomAPI_ProjectPointOnSurf& foot = context->ProjPS(cutter);
+    foot.Perform(on);
+    if (!foot.IsDone() || foot.NbPoints() == 0) {
+        return false;
+    }
+    double u = 0;
+    double v = 0;
+    foot.LowerDistanceParameters(u, v);
+    BOPTools_AlgoTools3D::GetNormalToSurface(BRep_Tool::Surface(cutter), u, v, normal);
+    return (gp_Vec(on, near).Dot(gp_Vec(normal)) > 0) == (cutter.Orientation() != TopAbs_REVERSED);
+}
+
+TopoDS_Shape joined(const std::vector<Part>& parts, const std::vector<size_t>& members) {
+    if (members.size() == 1) {
+        return parts[members.front()].face;
+    }
+    TopoDS_Shell shell;
+    const BRep_Builder builder;
+    builder.MakeShell(shell);
+    for (const size_t member : members) {
+        builder.Add(shell, parts[member].face);
+    }
+    return shell;
+}
+
+} // namespace
+
+std::optional<Division> divide_surface(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters,
+                                       double fuzziness, Progress& progress) {
+    std::vector<TopoDS_Shape> arguments{workpiece};
+    arguments.insert(arguments.end(), cutters.begin(), cutters.end());
+    const Fuse fuse(arguments, fuzziness, progress);
+    if (!fuse.done()) {
+        return std::nullopt;
+    }
+    Handle(IntTools_Context) context = new IntTools_Context;
+    const CutEdges cut_edges(fuse, cutters);
+    Division division;
+    std::vector<Part> parts;
+    TopTools_MapOfShape seen;
+    for (const TopoDS_Shape& face : faces_of(workpiece)) {
+        for (const TopoDS_Shape& image : fuse.images_of(face)) {
+            if (!seen.Add(image)) {
+                continue;
+            }
+            TopoDS_Face part = TopoDS::Face(image);
+            if (!part.IsSame(face) && BOPTools_AlgoTools::IsSplitToReverse(part, face, context)) {
+                part.Reverse();
+            }
+            for (TopExp_Explorer it(part, TopAbs_EDGE); it.More(); it.Next()) {
+                const bool within = it.Current().Orientation() == TopAbs_INTERNAL;
+                if (const auto* at = within ? cut_edges.at.Seek(it.Current()) : nullptr) {
+                    for (const auto& [cutter, of] : *at) {
+                        const auto known = [c = cutter](const Hanging& each) { return each.cutter == c; };
+                        if (std::none_of(division.hanging.begin(), division.hanging.end(), known)) {
+                            division.hanging.push_back({cutter, center_of(it.Current())});
+                        }
+                    }
+                }
+            }
+            parts.push_back({part, face});
+        }
+    }
+    if (!division.hanging.empty()) {
+        return division;
+    }
+    boost::disjoint_sets_with_storage<> sets(parts.size());
+    ByShape<size_t> first;
+    for (size_t i = 0; i < parts.size(); ++i) {
+        for (const TopoDS_Shape& edge : edges_of(parts[i].face)) {
+            if (cut_edges.at.IsBound(edge)) {
+                continue;
+            }
+            if (const size_t* other = first.Seek(edge)) {
+                sets.union_set(*other, i);
+            } else {
+                first.Bind(edge, i);
+            }
+        }
+    }
+    std::map<size_t, std::vector<size_t>> groups;
+    for (size_t i = 0; i < parts.size(); ++i) {
+        groups[sets.find_set(i)].push_back(i);
+    }
+    double total = 0;
+    for (const auto& [root, members] : groups) {
+        DividedPiece piece{joined(parts, members), {}, 0, {}};
+        piece.volume = area_of(piece.shape);
+        piece.center = centroid_of(piece.shape);
+        total += piece.volume;
+        gp_Pnt inner;
+        gp_Pnt2d inner_in_face;
+        BOPTools_AlgoTools3D::PointInFace(parts[members.front()].face, inner, inner_in_face, context);
+        for (size_t k = 0; k < cutters.size(); ++k) {
+            bool inside = false;
+            for (const TopoDS_Shape& solid : solids_of(cutters[k])) {
+                inside = inside || BRepClass3d_SolidClassifier(solid, inner, coincidence).State() == TopAbs_IN;
+            }
+            for (const size_t member : members) {
+                for (TopExp_Explorer it(parts[member].face, TopAbs_EDGE); it.More(); it.Next()) { // as they lie there
+                    const auto* at = solids_of(cutters[k]).empty() ? cut_edges.at.Seek(it.Current()) : nullptr;
+                    for (size_t n = 0; !inside && at != nullptr && n < at->size(); ++n) {
+                        inside = (*at)[n].cutter == static_cast<int>(k) &&
+                                 looks_in_front(parts[member].face, TopoDS::Edge(it.Current()), (*at)[n].face, context);
+                    }
+                }
+            }
+            if (inside) {
+                piece.inside.push_back(static_cast<int>(k));
+            }
+        }
+        division.pieces.push_back(std::move(piece));
+    }
+    for (const Part& part : parts) {
+        division.origins.push_back({part.face, part.source});
+    }
+    division.workpiece_volume = area_of(workpiece);
+    division.imbalance = std::fabs(total - division.workpiece_volume) / division.workpiece_volume;
+    return division.imbalance <= balance_tolerance ? std::optional(std::move(division)) : std::nullopt;
+}
+
+} // namespace kervo::geom

@@ -1,0 +1,113 @@
+#include "model/cutters.h"
+
+#include "geom/finding_place.h"
+#include "geom/measure.h"
+
+#include <algorithm>
+
+namespace kervo::model {
+
+namespace {
+
+// Their faces are called after the cutter's, so that the wall of a hole says which pin made it.
+geom::ShapeWithRoles with_names(const Body& body) {
+    geom::ShapeWithRoles made{body.shape, {}};
+    for (const TopoDS_Shape& face : geom::faces_of(body.shape)) {
+        const std::string& origin = body.names.Find(face).origin;
+        made.roles.push_back({face, "cut/" + (origin.find('&') == std::string::npos ? origin : "(" + origin + ")")});
+    }
+    return made;
+}
+
+geom::ShapeWithRoles called(geom::ShapeWithRoles made, const std::string& name) {
+    for (geom::FaceRole& role : made.roles) {
+        role.role += name.empty() ? "" : "/" + name;
+    }
+    return made;
+}
+
+} // namespace
+
+Sides sides_kept(const std::string& keeps) {
+    return {keeps == "front"  ? Verdict::stays
+            : keeps == "back" ? Verdict::goes
+                              : Verdict::apart,
+            keeps == "front" ? Verdict::goes : Verdict::stays};
+}
+
+std::vector<FieldOption> sides_of_a_blade() {
+    return {{"both", "Both sides, as two bodies"}, {"front", "The front"}, {"back", "The back"}};
+}
+
+CutterList::CutterList(const std::vector<BodyPtr>& met, const Choice& blades_keep)
+    : box_{1e300, 1e300, 1e300, -1e300, -1e300, -1e300}, blades_(sides_kept(blades_keep.value)),
+      meets_something_(!met.empty()) {
+    for (const BodyPtr& body : met) {
+        const auto own = box_of(*body);
+        for (size_t k = 0; k < 3; ++k) {
+            box_[k] = std::min(box_[k], own[k]);
+            box_[k + 3] = std::max(box_[k + 3], own[k + 3]);
+        }
+    }
+}
+
+void CutterList::add(const BodyId& id, const Body& body) {
+    if (body.blade) {
+        add_blade(id, *body.blade, id);
+        return;
+    }
+    cutters.emplace_back(id, with_names(body));
+    if (geom::solids_of(body.shape).empty()) {
+        sides[id] = blades_;
+    }
+}
+
+void CutterList::add_spared(const BodyId& id, const Body& body) {
+    cutters.emplace_back(id, with_names(body));
+    sides[id] = {Verdict::stays, Verdict::stays, true};
+}
+
+void CutterList::add_blade(const std::string& key, const geom::Blade& blade, const std::string& name) {
+    if (!meets_something_) {
+        return;
+    }
+    const std::string lost = key + "=";
+    sides[key] = blades_;
+    if (blade.kerf() > geom::coincidence) {
+        sides[lost] = {Verdict::goes, Verdict::stays};
+    }
+    if (!blade.endless()) {
+        if (blade.kerf() > geom::coincidence) {
+            cutters.emplace_back(lost, called(geom::bounded_kerf(blade), name));
+            cutters.back().front_key = key;
+        } else {
+            cutters.emplace_back(key, called(geom::bounded_sheet(blade), name));
+        }
+        return;
+    }
+    cutters.emplace_back(key, called(geom::in_front_of(blade.frame, blade.front, box_), name));
+    if (blade.kerf() > geom::coincidence) {
+        cutters.emplace_back(lost, called(geom::endless_kerf(blade, box_), name));
+    }
+}
+
+void check_reach(const geom::Blade& blade, const std::vector<BodyPtr>& bodies, const char* field, Answers& answers) {
+    if (blade.endless()) {
+        return;
+    }
+    const auto mm = [](double value) { return format_fixed(value, "mm"); };
+    for (const BodyPtr& body : bodies) {
+        for (const geom::Crossing& crossing : geom::crossings(blade, body->shape)) {
+            const auto& [x0, y0, x1, y1] = crossing.needed;
+            Finding finding = error_finding(
+                "blade.ends_inside", "The blade ends inside the material here, so it divides nothing.",
+                "From x " + mm(x0) + " to " + mm(x1) + " and y " + mm(y0) + " to " + mm(y1) +
+                    " mm in the blade would do: a rectangle of " + mm(x1 - x0) + " by " + mm(y1 - y0) + " mm about " +
+                    mm((x0 + x1) / 2) + ", " + mm((y0 + y1) / 2) + ".");
+            geom::add_place(finding, crossing.place);
+            answers.report(field, std::move(finding));
+        }
+    }
+}
+
+} // namespace kervo::model

@@ -1,0 +1,37 @@
+// Bodies and blades as cutters.
+#pragma once
+
+#include "geom/blade.h"
+#include "model/cutting.h"
+
+namespace kervo::model {
+
+/// Which side of a blade stays: of both, what is in front becomes bodies of their own.
+SidesOfCutters::mapped_type sides_kept(const std::string& keeps);
+std::vector<FieldOption> sides_of_a_blade();
+
+class CutterList {
+public:
+    /// `met`: what will be cut; blades are made to reach beyond it.
+    CutterList(const std::vector<BodyPtr>& met, const Choice& blades_keep);
+
+    /// A solid, a surface or a blade.
+    void add(const BodyId& id, const Body& body);
+    /// A solid around which the cut passes.
+    void add_spared(const BodyId& id, const Body& body);
+    /// `name` stands in the names of the faces that it makes; empty for the step's own blade.
+    void add_blade(const std::string& key, const geom::Blade& blade, const std::string& name);
+
+    std::vector<SweptRegion> cutters;
+    SidesOfCutters sides; ///< of blades and spared bodies
+
+private:
+    std::array<double, 6> box_;
+    Sides blades_;
+    bool meets_something_;
+};
+
+/// Where bounded blades end inside the material of one of the bodies: an error on the field for each place.
+void check_reach(const geom::Blade& blade, const std::vector<BodyPtr>& bodies, const char* field, Answers& answers);
+
+} // namespace kervo::model

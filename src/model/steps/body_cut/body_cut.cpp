@@ -1,0 +1,102 @@
+#include "model/steps/body_cut/body_cut.h"
+
+#include "geom/measure.h"
+
+#include <algorithm>
+
+namespace kervo::model {
+
+namespace {
+
+bool holds(const References& references, const BodyId& id) {
+    return std::any_of(references.begin(), references.end(), [&](const Reference& each) { return each.body == id; });
+}
+
+} // namespace
+
+CutterList BodyCut::list(const std::vector<BodyPtr>& bodies, Answers& answers) const {
+    CutterList list(bodies, blades_keep);
+    for (const Reference& reference : spared) {
+        const BodyPtr body = answers.body(reference.body);
+        if (!body || geom::solids_of(body->shape).empty()) {
+            answers.report("spared", error_finding("cut.spared", "Only solids can be spared.", "Take it off the list."));
+        } else {
+            list.add_spared(reference.body, *body);
+        }
+    }
+    answers.bodies("cutters", cutter_bodies);
+    for (const Reference& reference : cutter_bodies) {
+        const BodyPtr body = answers.body(reference.body);
+        if (!body) {
+            continue;
+        }
+        if (geom::faces_of(body->shape).empty()) {
+            answers.report("cutters", error_finding("cut.no_cutter", "Curves cannot cut bodies.",
+                                                    "Pick a solid, a surface or a blade."));
+            continue;
+        }
+        if (body->blade) {
+            check_reach(*body->blade, bodies, "cutters", answers);
+        }
+        list.add(reference.body, *body);
+    }
+    return list;
+}
+
+std::vector<SweptRegion> BodyCut::cutters(const std::vector<BodyPtr>& bodies, Answers& answers,
+                                          StepOutput& /*output*/) const {
+    std::vector<BodyPtr> others; // the list of bodies that are met asks about the cutters too
+    std::copy_if(bodies.begin(), bodies.end(), std::back_inserter(others), [&](const BodyPtr& body) {
+        return std::none_of(cutter_bodies.begin(), cutter_bodies.end(),
+                            [&](const Reference& each) { return answers.body(each.body) == body; });
+    });
+    CutterList all = list(others, answers);
+    return answers.ok() ? std::move(all.cutters) : std::vector<SweptRegion>{};
+}
+
+StepOutput BodyCut::evaluate(const StepInputs& inputs) const {
+    StepOutput output;
+    Answers answers(inputs, output);
+    const auto bodies = answers.bodies("workpieces", workpieces);
+    for (const Reference& cutter : cutter_bodies) {
+        if (holds(workpieces, cutter.body) || holds(spared, cutter.body)) {
+            answers.report("cutters", error_finding("cut.itself", "A body cannot cut itself, nor be spared by itself.",
+                                                    "Take it off one of the lists."));
+        }
+    }
+    for (const Reference& each : spared) {
+        if (holds(workpieces, each.body)) {
+            answers.report("spared", error_finding("cut.itself", "A body cannot be cut and be spared.",
+                                                   "Take it off one of the lists."));
+        }
+    }
+    CutterList all = list(bodies, answers);
+    if (!answers.ok()) {
+        return output;
+    }
+    const bool solids = std::any_of(all.cutters.begin(), all.cutters.end(),
+                                    [&](const SweptRegion& each) { return !all.sides.contains(each.key); });
+    CutRules rules(keeps.value == "inside" && solids ? Keeps::inside : Keeps::outside);
+    rules.sides = std::move(all.sides);
+    if (keeps.value == "all") {
+        rules.all_become = Verdict::apart;
+    }
+    rules.grow_together = pieces.value == "united";
+    rules.tell_short = short_ends.value == "told";
+    rules.cutters_field = "cutters";
+    if (spared_are.value == "united") {
+        rules.united = spared;
+    }
+    cut_bodies(bodies, all.cutters, verdicts, rules, inputs, output, answers);
+    if (answers.ok() && cutters_are.value == "used_up") {
+        for (const Reference& cutter : cutter_bodies) {
+            const BodyPtr body = answers.body(cutter.body);
+            if (body && !body->blade) {
+                output.bodies[cutter.body] = nullptr;
+            }
+        }
+    }
+    return output;
+}
+
+} // namespace kervo::model

@@ -1,0 +1,68 @@
+// Body cut: workpieces, cut by other bodies, surfaces and blades.
+#pragma once
+
+#include "model/cutters.h"
+
+namespace kervo::model {
+
+struct BodyCut {
+    static constexpr const char* kind = "body_cut";
+    static constexpr const char* title = "Body cut";
+    static constexpr const char* summary = "Cuts bodies with other bodies, surfaces and blades, piece by piece.";
+
+    References workpieces, cutter_bodies, spared;
+    Choice cutters_are{"used_up"};
+    Choice keeps{"outside"};
+    Choice blades_keep{"both"};
+    Choice short_ends{"told"};
+    Choice pieces{"united"};
+    Choice spared_are{"alone"};
+    VerdictRules verdicts;
+
+    template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
+        using Q = Question;
+        visit(FieldInfo("workpieces", "Workpieces", Q::what_is_cut, "Only the bodies that are ticked are cut.")
+                  .picks({ElementKind::body})
+                  .several()
+                  .changes_them(),
+              self.workpieces);
+        visit(FieldInfo("spared", "Spared", Q::what_is_cut, "Bodies around which the cut passes: what is in them stays.")
+                  .picks({ElementKind::body})
+                  .several(),
+              self.spared);
+        FieldInfo cutters("cutters", "Cutters", Q::what_cuts_it, "Solids, surfaces and blades.");
+        cutters.writes = self.cutters_are.value == "used_up";
+        visit(std::move(cutters).picks({ElementKind::body}).several(), self.cutter_bodies);
+        visit(FieldInfo("cutters_are", "Cutters are", Q::what_cuts_it, "Blades are always kept.")
+                  .one_of({{"used_up", "Used up"}, {"kept", "Kept"}}),
+              self.cutters_are);
+        visit(FieldInfo("short_ends", "Ends inside", Q::how_far, "A solid that enters and does not pass through.")
+                  .one_of({{"told", "Are pointed out"}, {"meant", "Are meant"}}),
+              self.short_ends);
+        visit(FieldInfo("keeps", "Stays", Q::what_stays, "Of what the solids among the cutters divide.")
+                  .one_of({{"outside", "What is outside the cutters"},
+                           {"inside", "What is inside a cutter"},
+                           {"all", "All, each a body"}}),
+              self.keeps);
+        visit(FieldInfo("blades_keep", "Blades leave", Q::what_stays, "Of what blades and surfaces divide.")
+                  .one_of(sides_of_a_blade()),
+              self.blades_keep);
+        visit(FieldInfo("pieces", "Pieces of one body", Q::what_stays, "Those that stay and touch each other.")
+                  .one_of({{"united", "Grow together again"}, {"kept", "Stay apart, in one body"}}),
+              self.pieces);
+        visit(FieldInfo("spared_are", "Spared bodies", Q::what_stays, "What becomes of them.")
+                  .one_of({{"alone", "Stay as they are"}, {"united", "Are united with the first workpiece"}}),
+              self.spared_are);
+        visit(FieldInfo("verdicts", "Verdicts", Q::what_stays, "What becomes of each piece."), self.verdicts);
+    }
+
+    /// What divides the bodies.
+    std::vector<SweptRegion> cutters(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const;
+    [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    friend bool operator==(const BodyCut&, const BodyCut&) = default;
+
+private:
+    [[nodiscard]] CutterList list(const std::vector<BodyPtr>& bodies, Answers& answers) const;
+};
+
+} // namespace kervo::model

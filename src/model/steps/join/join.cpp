@@ -1,0 +1,108 @@
+#include "model/steps/join/join.h"
+
+#include "geom/finding_place.h"
+#include "geom/measure.h"
+#include "geom/unite.h"
+
+#include <algorithm>
+
+namespace kervo::model {
+
+namespace {
+
+Standard standard_of(const std::string& operation, size_t bodies) {
+    return [operation, bodies](const PieceIdentity& part) {
+        const bool common = part.inside.size() == bodies;
+        const bool stays = operation == "unite" || common == (operation == "common");
+        return stays ? Verdict::stays : Verdict::goes;
+    };
+}
+
+} // namespace
+
+StepOutput Join::evaluate(const StepInputs& inputs) const {
+    StepOutput output;
+    Answers answers(inputs, output);
+    const auto found = answers.bodies("bodies", bodies);
+    if (answers.ok() && found.size() < 2) {
+        answers.report("bodies", error_finding("join.one_body", "There is only one body.", "Tick two or more."));
+    }
+    const bool solids = std::all_of(found.begin(), found.end(),
+                                    [](const BodyPtr& body) { return !geom::solids_of(body->shape).empty(); });
+    if (answers.ok() && !solids) {
+        answers.report("bodies", error_finding("join.no_solid", "Only solids can be joined.", "Take the others off."));
+    }
+    if (!answers.ok()) {
+        return output;
+    }
+    const BodyId& id = bodies.front().body;
+    std::vector<TopoDS_Shape> shapes;
+    std::vector<std::string> keys;
+    FaceNames names;
+    double before = 0;
+    for (const Reference& reference : bodies) {
+        const BodyPtr body = answers.body(reference.body);
+        if (std::find(keys.begin(), keys.end(), reference.body) == keys.end()) {
+            keys.push_back(reference.body);
+            shapes.push_back(body->shape);
+            names.add(body->names);
+            before += volume_of(*body);
+        }
+    }
+    const auto cells = geom::cells_of(shapes, *inputs.progress);
+    if (!cells) {
+        answers.report("bodies", cells.finding());
+        return output;
+    }
+    output.imbalance = cells->imbalance;
+    auto parts = identify_pieces(id, *cells, keys, names);
+    for (const Finding& finding : apply_verdicts(parts, verdicts, standard_of(operation.value, keys.size()))) {
+        answers.report("verdicts", finding);
+    }
+    output.pieces = parts;
+    if (!answers.ok()) {
+        return output;
+    }
+    std::vector<TopoDS_Shape> staying;
+    for (const Piece& part : parts) {
+        if (part.verdict == Verdict::stays) {
+            staying.push_back(part.shape);
+        } else if (part.verdict == Verdict::apart) {
+            const BodyId own = std::to_string(inputs.step) + ":" + part.identity.text();
+            output.bodies[own] = name_result(part.shape, cells->origins, names);
+            output.births.push_back({own, {}, {}});
+        }
+    }
+    if (staying.empty()) {
+        answers.report("operation", error_finding("join.nothing", "Nothing is left: these bodies have nothing in common.",
+                                                  "Bring them together first, or keep something else."));
+        output.bodies.clear();
+        output.births.clear();
+        return output;
+    }
+    const auto united = geom::unite(staying, {seams.value == "cleaned"}, *inputs.progress);
+    if (!united) {
+        answers.report("operation", united.finding());
+        output.bodies.clear();
+        output.births.clear();
+        return output;
+    }
+    for (const std::string& key : keys) {
+        if (key != id && sources.value == "used_up") {
+            output.bodies[key] = nullptr;
+        }
+    }
+    const auto body = name_result(united->shape, geom::traced_back(united->origins, cells->origins), names);
+    output.bodies[id] = body;
+    const double change = volume_of(*body) - before;
+    (change < 0 ? output.removed : output.added) += std::abs(change);
+    for (const gp_Pnt& place : geom::bare_contacts(united->shape)) {
+        Finding note = note_finding("join.touching", "Lumps of the result touch here in an edge or a point only.",
+                                    "That is no connection: let them overlap, or separate them.");
+        geom::add_place(note, place);
+        answers.report("operation", std::move(note));
+    }
+    return output;
+}
+
+} // namespace kervo::model

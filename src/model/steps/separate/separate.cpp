@@ -1,0 +1,17 @@
+#include "model/steps/separate/separate.h"
+
+namespace kervo::model {
+
+StepOutput Separate::evaluate(const StepInputs& inputs) const {
+    StepOutput output;
+    Answers answers(inputs, output);
+    const auto bodies = answers.bodies("workpieces", workpieces);
+    CutRules rules;
+    rules.all_become = lumps.value == "apart" ? Verdict::apart : Verdict::stays;
+    rules.grow_together = false;
+    rules.cutters_field = "workpieces";
+    cut_bodies(bodies, {}, verdicts, rules, inputs, output, answers);
+    return output;
+}
+
+} // namespace kervo::model

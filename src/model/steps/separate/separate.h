@@ -1,0 +1,33 @@
+// Separate: bodies taken apart into their lumps, which stay, go, or become bodies.
+#pragma once
+
+#include "model/cutting.h"
+
+namespace kervo::model {
+
+struct Separate {
+    static constexpr const char* kind = "separate";
+    static constexpr const char* title = "Separate";
+    static constexpr const char* summary = "Takes bodies apart into their lumps, or drops some of them.";
+
+    References workpieces;
+    Choice lumps{"apart"};
+    VerdictRules verdicts;
+
+    template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
+        visit(FieldInfo("workpieces", "Bodies", Question::what_is_cut, "The bodies that are taken apart.")
+                  .picks({ElementKind::body})
+                  .several()
+                  .changes_them(),
+              self.workpieces);
+        visit(FieldInfo("lumps", "Lumps", Question::what_stays, "What becomes of those without a verdict.")
+                  .one_of({{"apart", "Each becomes a body"}, {"stays", "Stay in their body"}}),
+              self.lumps);
+        visit(FieldInfo("verdicts", "Verdicts", Question::what_stays, "What becomes of each lump."), self.verdicts);
+    }
+
+    [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    friend bool operator==(const Separate&, const Separate&) = default;
+};
+
+} // namespace kervo::model
