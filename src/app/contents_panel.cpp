@@ -157,18 +157,23 @@ void ContentsPanel::refresh() {
             const auto look = session_.document().appearance.find(id);
             const bool hidden = look != session_.document().appearance.end() && look->second.hidden;
             const double volume = picture->volumes.at(id);
-            const bool only_curves = volume == 0 && geom::faces_of(body->shape).empty();
+            const QString no_solid = body->blade                            ? tr("blade")
+                                     : volume != 0                          ? QString()
+                                     : geom::faces_of(body->shape).empty()  ? tr("curves")
+                                     : geom::solids_of(body->shape).empty() ? tr("surface")
+                                                                            : QString();
             auto* item = new QTreeWidgetItem(
                 tree_, {QString::fromStdString(traits.name),
-                        only_curves ? tr("curves") : volume_number(volume, session_.document().unit)});
+                        no_solid.isEmpty() ? volume_number(volume, session_.document().unit) : no_solid});
             item->setData(0, id_role, QString::fromStdString(id));
-            item->setIcon(0, swatch(hidden ? theme_.panel : body_color(theme_, QString::fromStdString(traits.color)),
-                                    theme_.edge));
+            const QColor color =
+                body->blade ? theme_.cutter : body_color(theme_, QString::fromStdString(traits.color));
+            item->setIcon(0, swatch(hidden ? theme_.panel : color, theme_.edge));
             item->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
             item->setForeground(1, theme_.quiet);
             item->setFlags(item->flags() | Qt::ItemIsEditable);
             QString tip = tr("%1, %2").arg(QString::fromStdString(traits.name), item->text(1));
-            tip += only_curves ? QString() : " " + volume_unit(session_.document().unit);
+            tip += !no_solid.isEmpty() ? QString() : " " + volume_unit(session_.document().unit);
             if (hidden) {
                 item->setForeground(0, theme_.quiet);
                 tip += tr("; hidden");

@@ -138,7 +138,9 @@ PicturePtr Evaluator::make_picture(const PictureRequest& request, Progress& prog
     picture->drawn = drawn_;
     for (const auto& [id, body] : picture->after) {
         picture->volumes[id] = model::volume_of(*body);
-        picture->bounds.Add(geom::bounds_of(body->shape));
+        if (!body->blade) {
+            picture->bounds.Add(geom::bounds_of(body->shape));
+        }
     }
     picture->milliseconds = std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
     if (request.card) {

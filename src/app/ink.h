@@ -17,6 +17,12 @@ void arrow(QPainter& painter, const QPointF& tip, const QPointF& from, double le
 /// Text on paper: a patch of paper under it keeps lines from running through the letters. Returns the patch.
 QRectF write(QPainter& painter, const QPointF& middle, const QString& text, const QColor& ink, const QColor& paper,
              int pixels);
+/// The outline that a plane has in a box, as it is seen; none where they do not meet.
+QPolygonF outline_in(const Viewport& viewport, const Bnd_Box& box, const gp_Pnt& origin, const gp_Vec& normal);
+/// Arrows at the two far ends of a plane's outline, which look `looking` (pixels), and its letter behind each: where
+/// the letters stand.
+std::vector<QRectF> write_letters(QPainter& painter, const QPolygonF& outline, const QPointF& looking,
+                                  const QString& letter, const QColor& color);
 /// A chain of stretches of the open sketch as it is seen.
 QPainterPath path_of(const Viewport& viewport, const std::vector<sketch::Stretch>& loop);
 /// The same on another plane than the open sketch's.

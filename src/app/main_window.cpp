@@ -1,5 +1,7 @@
 #include "app/main_window.h"
 
+#include "app/blade_start.h"
+
 #include "app/dependency_view.h"
 
 #include <QAbstractButton>
@@ -298,8 +300,9 @@ void MainWindow::start_step(model::StepDefinition definition, const QString& nam
     }
     model::set_field(definition, "sketch", link);
     const auto target = take_selection(definition);
+    const bool profile = model::sketch_of(definition) != 0;
     session_.add_step(std::move(definition), name.toStdString());
-    viewport_->set_marker(Marker::cutter);
+    viewport_->set_marker(profile ? Marker::cutter : Marker::work);
     if (target) {
         viewport_->set_pick_target(target);
     }
@@ -323,12 +326,48 @@ void MainWindow::start_repeat() {
     start_step(std::move(repeat), tr("Repeat"));
 }
 
+// Made from what is selected, as far as that makes a plane.
+void MainWindow::start_blade(model::BladeStep blade) {
+    const QString name = blade.cuts() ? tr("Blade cut") : tr("Blade");
+    const model::References selected = viewport_->selection();
+    take_plane(blade.plane, selected, [this](const model::Reference& reference) { return viewport_->shape_of(reference); });
+    start_step(std::move(blade), name);
+}
+
+model::BladeStep MainWindow::blade_from_view() const {
+    model::BladeStep blade;
+    const auto [place, normal] = viewport_->upright_plane();
+    const auto text = [](double value, const char* unit) {
+        return Expression{format_quantity(value, "", 4) + unit};
+    };
+    blade.plane.plane.value = "numbers";
+    blade.plane.origin_x = text(place.X(), " mm");
+    blade.plane.origin_y = text(place.Y(), " mm");
+    blade.plane.origin_z = text(place.Z(), " mm");
+    blade.plane.normal_x = text(normal.X(), "");
+    blade.plane.normal_y = text(normal.Y(), "");
+    blade.plane.normal_z = text(normal.Z(), "");
+    return blade;
+}
+
+void MainWindow::start_join(const std::string& operation, const QString& name) {
+    model::Join join;
+    join.operation.value = operation;
+    start_step(std::move(join), name);
+}
+
 // What is selected answers the first question for elements, and for the body that is changed; the next clicks go there
 // too, but for elements that only say how far.
 std::optional<PickTarget> MainWindow::take_selection(model::StepDefinition& definition) const {
     for (const model::Field& field : model::fields_of(definition, true)) {
         const auto& info = field.info;
         const bool of_bodies = info.accepts.contains(model::ElementKind::body);
+        if (info.many && info.clicked && of_bodies && info.question != model::Question::what_cuts_it) {
+            model::References bodies;
+            std::copy_if(viewport_->selection().begin(), viewport_->selection().end(), std::back_inserter(bodies),
+                         [](const model::Reference& each) { return each.kind == model::ElementKind::body; });
+            model::set_field(definition, info.key, bodies);
+        }
         if (!info.many && info.writes && of_bodies && !viewport_->selection().empty()) {
             model::Reference body;
             body.body = viewport_->selection().front().body;

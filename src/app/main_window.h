@@ -51,6 +51,9 @@ private:
     std::optional<PickTarget> take_selection(model::StepDefinition& definition) const;
     void start_sketch();
     void start_repeat();
+    void start_blade(model::BladeStep blade);
+    [[nodiscard]] model::BladeStep blade_from_view() const;
+    void start_join(const std::string& operation, const QString& name);
     bool keep_changes();
     [[nodiscard]] std::string preview();
 

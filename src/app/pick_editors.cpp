@@ -20,6 +20,11 @@ bool same_element(const model::Reference& one, const model::Reference& other) {
     return one.kind == other.kind && one.body == other.body && one.faces == other.faces && one.ends == other.ends;
 }
 
+// Whether a click on a body with this marker is an answer to the field.
+bool goes_here(const model::FieldInfo& info, Marker marker) {
+    return (info.question == model::Question::what_cuts_it) == (marker == Marker::cutter);
+}
+
 // A list from which things are added: the arrows open it, so that they do not add what they pass.
 class AddBox : public QComboBox {
 public:
@@ -218,6 +223,15 @@ public:
         column->addWidget(head);
         list_ = new ChosenList(info_, this);
         column->addWidget(list_);
+        if (info_.clicked && info_.accepts.contains(model::ElementKind::body)) {
+            connect(&context_.viewport, &Viewport::body_clicked, this, [this](const model::BodyId& id) {
+                if (goes_here(info_, context_.viewport.marker())) {
+                    model::Reference reference;
+                    reference.body = id;
+                    take(reference);
+                }
+            });
+        }
         connect(list_, &ChosenList::taken_off, this, [this](int index) { take(chosen_[static_cast<size_t>(index)]); });
         connect(list_, &ChosenList::own_given, this, [this](int index, const QString& formula) {
             auto next = chosen_;
@@ -269,8 +283,12 @@ public:
         column_ = new QVBoxLayout(this);
         column_->setContentsMargins(0, 0, 0, 0);
         column_->setSpacing(2);
-        if (info_.writes) {
-            connect(&context_.viewport, &Viewport::body_clicked, this, [this](const model::BodyId& id) { toggle(id); });
+        if (info_.clicked) {
+            connect(&context_.viewport, &Viewport::body_clicked, this, [this](const model::BodyId& id) {
+                if (goes_here(info_, context_.viewport.marker())) {
+                    toggle(id);
+                }
+            });
         } else { // bodies that are only looked at have a title
             column_->addWidget(new QLabel(QString::fromStdString(info_.label), this));
         }
@@ -284,7 +302,9 @@ public:
         }
         std::vector<model::BodyId> wanted;
         for (const auto& [id, body] : picture->before) {
-            wanted.push_back(id);
+            if (!body->blade && !is_something_else(id)) {
+                wanted.push_back(id);
+            }
         }
         if (wanted != listed_) {
             rebuild(wanted);
@@ -302,6 +322,18 @@ public:
     }
 
 private:
+    // A cutter, or a spared body: chosen one by one elsewhere on the card, and not here.
+    [[nodiscard]] bool is_something_else(const model::BodyId& id) const {
+        const auto step = context_.session.document().step(context_.step);
+        for (const model::Field& field : step ? model::fields_of(step->definition, true) : std::vector<model::Field>{}) {
+            const auto* references = std::get_if<model::References>(&field.value);
+            if (references != nullptr && field.info.listed && !is_ticked(id) &&
+                std::any_of(references->begin(), references->end(), [&](const auto& r) { return r.body == id; })) {
+                return true;
+            }
+        }
+        return false;
+    }
     [[nodiscard]] bool is_ticked(const model::BodyId& id) const {
         return std::any_of(ticked_.begin(), ticked_.end(), [&](const model::Reference& r) { return r.body == id; });
     }
@@ -346,7 +378,7 @@ FieldEditor* make_pick_editor(const model::FieldInfo& info, const CardContext& c
     if (!info.many) {
         return new PickEditor(info, context, parent);
     }
-    return info.accepts.contains(model::ElementKind::body)
+    return info.accepts.contains(model::ElementKind::body) && !info.listed
                ? static_cast<FieldEditor*>(new WorkpieceEditor(info, context, parent))
                : new PickListEditor(info, context, parent);
 }

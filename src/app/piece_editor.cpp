@@ -1,10 +1,12 @@
 #include "app/piece_editor.h"
 
 #include "app/counted.h"
+#include "geom/shape.h"
 
 #include <QButtonGroup>
 #include <QEvent>
 #include <QHBoxLayout>
+#include <QMenu>
 #include <QPainter>
 #include <QPushButton>
 
@@ -30,6 +32,17 @@ PieceEditor::PieceEditor(model::FieldInfo info, const CardContext& context, QWid
                    verdict == model::Verdict::goes ? model::Verdict::stays : model::Verdict::goes);
         }
     });
+    connect(&context_.viewport, &Viewport::pieces_framed, this, [this](const std::vector<int>& framed) {
+        const model::StepReport* report = context_.report();
+        if (report == nullptr) {
+            return;
+        }
+        const std::vector<size_t> pieces(framed.begin(), framed.end());
+        const bool all_go = std::all_of(pieces.begin(), pieces.end(), [&](size_t piece) {
+            return report->output->pieces[piece].verdict == model::Verdict::goes;
+        });
+        decide(pieces, all_go ? model::Verdict::stays : model::Verdict::goes);
+    });
     connect(&context_.viewport, &Viewport::piece_hovered, this, &PieceEditor::mark_row);
 }
 
@@ -49,7 +62,11 @@ std::vector<PieceEditor::Row> PieceEditor::rows_of(const std::vector<model::Piec
     for (size_t i = 0; i < pieces.size(); ++i) {
         const auto& identity = pieces[i].identity;
         const QString workpiece = context_.name_of(identity.workpiece);
-        if (identity.inside.empty() || opened_.contains(identity.workpiece)) {
+        if (pieces[i].by_sides) {
+            const QString words = words_for(pieces[i], pieces);
+            rows.push_back({{i}, words.isEmpty() ? workpiece : tr("%1, %2").arg(words, workpiece), false});
+            rows.back().shown = words.isEmpty() ? workpiece : words;
+        } else if (identity.inside.empty() || opened_.contains(identity.workpiece)) {
             rows.push_back({{i}, identity.inside.empty() ? workpiece : tr("plug, %1").arg(workpiece), false});
         } else if (const auto known = group_of.find(identity.workpiece); known != group_of.end()) {
             rows[known->second].pieces.push_back(i);
@@ -64,7 +81,7 @@ std::vector<PieceEditor::Row> PieceEditor::rows_of(const std::vector<model::Piec
                                               : tr("%1 plugs, %2").arg(row.pieces.size()).arg(row.name);
         }
         const bool of_the_only_body = row.group && group_of.size() == 1 && row.pieces.size() > 1;
-        row.shown = of_the_only_body ? tr("%1 plugs").arg(row.pieces.size()) : row.name;
+        row.shown = of_the_only_body ? tr("%1 plugs").arg(row.pieces.size()) : row.shown.isEmpty() ? row.name : row.shown;
     }
     return rows;
 }
@@ -94,6 +111,72 @@ void PieceEditor::rebuild() {
     for (const Row& row : rows_of(pieces)) {
         add_row(row, pieces);
     }
+    if (pieces.size() > 2) {
+        offer_several(pieces);
+    }
+}
+
+QString PieceEditor::words_for(const std::string& key) const {
+    if (key.ends_with("=")) {
+        return tr("kerf");
+    }
+    if (key == "blade") {
+        return tr("front");
+    }
+    for (const auto& [id, body] : shown_->before) {
+        if (id == key) {
+            const bool divides = body->blade || geom::solids_of(body->shape).empty();
+            return divides ? tr("front of %1").arg(context_.name_of(id)) : tr("in %1").arg(context_.name_of(id));
+        }
+    }
+    return tr("plug");
+}
+
+QString PieceEditor::words_for(const model::Piece& piece, const std::vector<model::Piece>& pieces) const {
+    QStringList words;
+    for (const std::string& key : piece.identity.inside) {
+        words << words_for(key);
+    }
+    if (!words.isEmpty()) {
+        words.removeDuplicates();
+        return words.contains(tr("kerf")) ? tr("kerf") : words.join(", ");
+    }
+    const bool only_blade = std::any_of(pieces.begin(), pieces.end(), [](const model::Piece& other) {
+        return other.identity.inside == std::vector<std::string>{"blade"};
+    });
+    return only_blade ? tr("back") : QString();
+}
+
+// Verdicts for all pieces on one side, or inside one cutter, at once.
+void PieceEditor::offer_several(const std::vector<model::Piece>& pieces) {
+    std::map<QString, std::vector<size_t>> groups;
+    for (size_t i = 0; i < pieces.size(); ++i) {
+        std::set<QString> words; // several keys may read the same
+        for (const std::string& key : pieces[i].identity.inside) {
+            words.insert(words_for(key));
+        }
+        groups[words.empty() ? tr("outside of all") : tr("inside the cutters")].push_back(i);
+        for (const QString& each : words) {
+            groups[each].push_back(i);
+        }
+    }
+    auto* several = new QPushButton(tr("several at once\u2026"), rows_);
+    several->setObjectName("plain");
+    several->setToolTip(tr("One verdict for all pieces inside a cutter, or on one side of a blade. In the model: Ctrl and "
+                           "a frame."));
+    connect(several, &QPushButton::clicked, this, [this, several, groups] {
+        QMenu menu(this);
+        for (const auto& [words, members] : groups) {
+            QMenu* group = menu.addMenu(tr("%1 (%2)").arg(words).arg(members.size()));
+            for (const model::Verdict verdict : {model::Verdict::stays, model::Verdict::goes, model::Verdict::apart}) {
+                connect(group->addAction(QString::fromStdString(to_string(verdict))), &QAction::triggered, this,
+                        [this, chosen = members, verdict] { decide(chosen, verdict); });
+            }
+        }
+        menu.exec(several->mapToGlobal(QPoint(0, several->height())));
+    });
+    rows_->layout()->addWidget(several);
+    rows_->layout()->setAlignment(several, Qt::AlignLeft);
 }
 
 void PieceEditor::add_row(const Row& row, const std::vector<model::Piece>& pieces) {
@@ -126,10 +209,14 @@ void PieceEditor::add_row(const Row& row, const std::vector<model::Piece>& piece
         workpiece += piece.identity.workpiece == pieces[row.pieces.front()].identity.workpiece ? piece.volume : 0;
     }
     const bool leftover = pieces[row.pieces.front()].verdict == model::Verdict::stays && volume < workpiece / 100;
-    auto* size = new QLabel(volume_number(volume, context_.session.document().unit), line);
+    const bool surface = pieces[row.pieces.front()].surface;
+    auto* size = new QLabel(surface ? QString::number(volume / 100, 'f', 2)
+                                    : volume_number(volume, context_.session.document().unit),
+                            line);
     size->setObjectName(leftover ? "caution" : "quiet");
     size->setToolTip(leftover ? tr("This piece is under 1 % of its workpiece: is it meant to stay?")
-                              : tr("Volume in %1").arg(volume_unit(context_.session.document().unit)));
+                     : surface ? tr("Area in cm2")
+                               : tr("Volume in %1").arg(volume_unit(context_.session.document().unit)));
     layout->addWidget(size);
     auto* verdicts = new QWidget(line);
     auto* buttons = new QHBoxLayout(verdicts);
@@ -174,8 +261,7 @@ void PieceEditor::decide(const std::vector<size_t>& indices, model::Verdict verd
     for (const size_t index : indices) {
         const model::Piece& piece = pieces[index];
         std::erase_if(next, [&](const model::VerdictRule& rule) { return rule.piece == piece.identity; });
-        const model::Verdict standard = piece.identity.inside.empty() ? model::Verdict::stays : model::Verdict::goes;
-        if (verdict != standard) {
+        if (verdict != piece.standard) {
             next.push_back({piece.identity, verdict, piece.center});
         }
     }

@@ -25,6 +25,10 @@ private:
         QString shown = {}; ///< the name, or less of it where there is nothing to confuse it with
     };
     [[nodiscard]] std::vector<Row> rows_of(const std::vector<model::Piece>& pieces) const;
+    /// What a key of a cutter means to people, for what is inside of it.
+    [[nodiscard]] QString words_for(const std::string& key) const;
+    [[nodiscard]] QString words_for(const model::Piece& piece, const std::vector<model::Piece>& pieces) const;
+    void offer_several(const std::vector<model::Piece>& pieces);
     void rebuild();
     void mark_row(int piece);
     void add_row(const Row& row, const std::vector<model::Piece>& pieces);

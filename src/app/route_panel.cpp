@@ -247,8 +247,12 @@ void RoutePanel::refresh_row(const model::Step& step) {
     } else if (std::holds_alternative<model::Curves>(step.definition)) {
         const auto& made = report->output->bodies.begin()->second;
         did = counted(static_cast<qsizetype>(geom::edges_of(made->shape).size()), tr("curve"), tr("curves"));
-    } else {
+    } else if (report->output->added > 0) {
         did = "+ " + volume(report->output->added);
+    } else if (!report->output->pieces.empty()) {
+        did = counted(static_cast<qsizetype>(report->output->pieces.size()), tr("piece"), tr("pieces"));
+    } else if (!report->output->blades.empty()) {
+        did = tr("blade");
     }
     if (report != nullptr && report->state == model::StepState::warning) {
         color = theme_.cutter;

@@ -103,7 +103,31 @@ model::BodyPtr Viewport::body(const model::BodyId& id) const {
             return candidate;
         }
     }
+    for (const auto& [known, candidate] : is_ghost(id) ? session_.picture()->before : shown()) {
+        if (known == id) {
+            return candidate;
+        }
+    }
     return nullptr;
+}
+
+TopoDS_Shape Viewport::shape_of(const model::Reference& reference) const {
+    const auto owner = body(reference.body);
+    if (!owner) {
+        return {};
+    }
+    return reference.kind == model::ElementKind::body ? owner->shape : model::resolve(reference, owner.get()).element;
+}
+
+bool Viewport::is_ghost(const model::BodyId& id) const {
+    const PicturePtr picture = session_.picture();
+    if (!picture || session_.card() == 0 || target_ || draws_) {
+        return false;
+    }
+    const auto holds = [&](const auto& bodies) {
+        return std::any_of(bodies.begin(), bodies.end(), [&](const auto& each) { return each.first == id; });
+    };
+    return holds(picture->before) && !holds(picture->after);
 }
 
 std::string Viewport::role_color(const model::BodyId& id) const {
@@ -111,10 +135,12 @@ std::string Viewport::role_color(const model::BodyId& id) const {
     if (step) {
         for (const auto& field : model::fields_of(step->definition, true)) {
             const auto* references = std::get_if<model::References>(&field.value);
-            if (references != nullptr && field.info.writes &&
+            const bool cuts = field.info.question == model::Question::what_cuts_it &&
+                              field.info.accepts.contains(model::ElementKind::body);
+            if (references != nullptr && (field.info.writes || cuts) &&
                 std::any_of(references->begin(), references->end(),
                             [&](const model::Reference& r) { return r.body == id; })) {
-                return theme_.workpiece.name().toStdString();
+                return (cuts ? theme_.cutter : theme_.workpiece).name().toStdString();
             }
         }
     }
@@ -132,21 +158,22 @@ void Viewport::show_bodies() {
     const auto cutaway = session_.cutaway();
     const bool cut = cutaway && cutaway->on;
     std::vector<scene::BodyLook> looks;
-    for (const auto& [id, shape] : shown()) {
+    auto wanted = shown();
+    for (const auto& each : picture->before) {
+        if (is_ghost(each.first)) {
+            wanted.push_back(each);
+        }
+    }
+    for (const auto& [id, shape] : wanted) {
         const auto look = session_.document().appearance.find(id);
-        if (look != session_.document().appearance.end() && look->second.hidden) {
+        const bool endless = shape->blade && shape->blade->endless(); // written on the drawing, as a line
+        if (endless || (look != session_.document().appearance.end() && look->second.hidden)) {
             continue;
         }
-        const auto traits = picture->evaluation->traits.find(id);
-        const QString color =
-            traits == picture->evaluation->traits.end() ? QString() : QString::fromStdString(traits->second.color);
-        const std::string role = role_color(id);
+        looks.push_back(look_of(id, shape));
         const bool whole =
             cut && std::find(cutaway->left_whole.begin(), cutaway->left_whole.end(), id) != cutaway->left_whole.end();
-        const auto drawn = picture->drawn.find(shape);
-        looks.push_back({id, shape, body_color(theme_, color).name().toStdString(),
-                         role.empty() ? theme_.edge.name().toStdString() : role, !role.empty(), cut && !whole,
-                         drawn == picture->drawn.end() ? nullptr : drawn->second});
+        looks.back().clipped = cut && !whole;
     }
     viewer_.set_cutaway(cut ? cutaway : std::nullopt, {});
     viewer_.set_bodies(looks);
@@ -158,6 +185,32 @@ void Viewport::show_bodies() {
     }
     viewer_.set_cutaway(cut ? cutaway : std::nullopt, caps);
     show_highlights();
+}
+
+scene::BodyLook Viewport::look_of(const model::BodyId& id, const model::BodyPtr& shape) const {
+    const PicturePtr picture = session_.picture();
+    const auto color_of = [&](const model::BodyId& body) {
+        const auto traits = picture->evaluation->traits.find(body);
+        const QString color =
+            traits == picture->evaluation->traits.end() ? QString() : QString::fromStdString(traits->second.color);
+        return body_color(theme_, color).name().toStdString();
+    };
+    scene::BodyLook look;
+    look.id = id;
+    look.body = shape;
+    look.color = shape->blade ? theme_.cutter.name().toStdString() : color_of(id);
+    const std::string role = role_color(id);
+    look.edge = role.empty() ? theme_.edge.name().toStdString() : role;
+    look.thick = !role.empty();
+    look.see_through = shape->blade ? 0.85 : is_ghost(id) ? 0.8 : 0;
+    const auto drawn = picture->drawn.find(shape);
+    look.drawn = drawn == picture->drawn.end() ? nullptr : drawn->second;
+    if (look.drawn) {
+        for (const auto& [owner, triangles] : look.drawn->foreign) {
+            look.foreign[owner] = color_of(owner);
+        }
+    }
+    return look;
 }
 
 // Finding names again takes time in a large body, and the pointer moves often.
@@ -414,6 +467,16 @@ void Viewport::set_pick_target(const std::optional<PickTarget>& target) {
     repaint_all();
 }
 
+std::pair<gp_Pnt, gp_Dir> Viewport::upright_plane() const {
+    const auto picture = session_.picture();
+    gp_Pnt middle;
+    if (picture && !picture->bounds.IsVoid()) {
+        middle = gp_Pnt((picture->bounds.CornerMin().XYZ() + picture->bounds.CornerMax().XYZ()) / 2);
+    }
+    const gp_Vec across(viewer_.ray(0, 0).Location(), viewer_.ray(100, 0).Location());
+    return {middle, across.Magnitude() > 0 ? gp_Dir(across) : gp_Dir(1, 0, 0)};
+}
+
 void Viewport::set_draw_tool(DrawTool tool) {
     drawing_.set_tool(tool);
     setCursor(tool == DrawTool::select ? Qt::ArrowCursor : Qt::CrossCursor);
@@ -508,8 +571,10 @@ void Viewport::tell_hint() {
         emit hinted(drawing_.hint());
     } else if (const auto step = session_.document().step(session_.card());
                step && model::sets_verdicts(step->definition)) {
+        const bool profile = model::sketch_of(step->definition) != 0;
         emit hinted(marker_ == Marker::work ? tr("Next pick: a body to cut or to spare, or a piece to keep or to drop")
-                                            : tr("Next pick: a region to cut with, or to leave"));
+                    : profile               ? tr("Next pick: a region to cut with, or to leave")
+                                            : tr("Next pick: a body or a blade to cut with, or to leave"));
     } else if (step && std::holds_alternative<model::Extrude>(step->definition)) {
         emit hinted(tr("Next pick: a region to extrude, or to leave"));
     } else {

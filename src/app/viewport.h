@@ -45,6 +45,8 @@ public:
 
     [[nodiscard]] const std::vector<model::Reference>& selection() const { return selection_; }
     void select(std::vector<model::Reference> selection);
+    /// The element or body as it is shown; null where it is not there.
+    [[nodiscard]] TopoDS_Shape shape_of(const model::Reference& reference) const;
 
     void fit();
     void look_from(scene::LookFrom from);
@@ -63,6 +65,8 @@ public:
     [[nodiscard]] QPointF place_of(const gp_Pnt& point) const;
     [[nodiscard]] QPointF place_on_sketch(const sketch::Point2& point) const;
     void paint_ink(QPainter& painter);
+    /// A plane that is seen from its edge, upright, in the middle of the picture: a place and its normal.
+    [[nodiscard]] std::pair<gp_Pnt, gp_Dir> upright_plane() const;
     /// As if the pointer were over this place of the open sketch.
     void point_at(const sketch::Point2& place);
     /// A sketch's plane for the open card; null where there is none.
@@ -88,6 +92,7 @@ signals:
     void picked(const kervo::model::Reference& reference);
     void piece_hovered(int piece);
     void piece_clicked(int piece);
+    void pieces_framed(const std::vector<int>& pieces);
     void marker_changed();
     void drawing_changed();
     void check_asked();
@@ -112,7 +117,7 @@ private:
     void show_highlights();
     const std::vector<scene::Highlight>& chosen_highlights();
     void hover_at(const QPointF& place);
-    void click_at(const QPointF& place);
+    void click_at(const QPointF& place, Qt::KeyboardModifiers modifiers = Qt::NoModifier);
     void repaint_all();
     [[nodiscard]] bool in_sight(const Bnd_Box& box) const;
     void tell_hint();
@@ -137,6 +142,16 @@ private:
     /// Leaves out the copy whose mark is there, or takes it back; false where there is none.
     bool toggle_copy_at(const QPointF& place);
     void paint_cutaway(QPainter& painter);
+    void paint_blades(QPainter& painter);
+    void paint_blade(QPainter& painter, const geom::Blade& blade, const QString& letter, const model::BodyId& id);
+    /// The blade whose letter is there; empty: none.
+    [[nodiscard]] model::BodyId blade_at(const QPointF& place) const;
+    void choose(const model::Reference& reference, Qt::KeyboardModifiers modifiers);
+    void click_body(const model::BodyId& id, Qt::KeyboardModifiers modifiers);
+    /// Used up by the open step, and shown as a ghost.
+    [[nodiscard]] bool is_ghost(const model::BodyId& id) const;
+    [[nodiscard]] scene::BodyLook look_of(const model::BodyId& id, const model::BodyPtr& shape) const;
+    [[nodiscard]] bool can_be_clicked(const model::Piece& piece) const;
     void paint_scale(QPainter& painter);
     void paint_places(QPainter& painter);
     void open_input(const std::vector<QString>& labels, const QPoint& at, const QString& first,
@@ -171,6 +186,7 @@ private:
     [[nodiscard]] bool frame_touches() const;
     [[nodiscard]] bool starts_frame(Qt::KeyboardModifiers modifiers) const;
     void end_frame(Qt::KeyboardModifiers modifiers);
+    void frame_pieces(const QRectF& box);
     void paint_frame(QPainter& painter);
     [[nodiscard]] int region_at(const std::optional<sketch::Point2>& on_plane) const;
 
@@ -204,6 +220,7 @@ private:
     int hovered_piece_ = -1;
     std::vector<std::pair<QRectF, int>> dimension_texts_;      ///< where dimensions are written, by constraint
     std::vector<std::pair<QRectF, std::string>> answer_texts_; ///< where answers of the card are written, by field
+    std::vector<std::pair<QRectF, model::BodyId>> blade_tags_; ///< where the letters of blades stand
     QFrame* input_ = nullptr;
     std::vector<QLineEdit*> input_fields_;
     std::function<void(const std::vector<std::string>&)> input_done_;

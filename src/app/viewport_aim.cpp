@@ -203,11 +203,47 @@ bool Viewport::starts_frame(Qt::KeyboardModifiers modifiers) const {
     if (draws_) {
         return drawing_.tool() == DrawTool::select && !drawing_.pulls() && (modifiers & Qt::ShiftModifier) == 0;
     }
-    return (modifiers & Qt::ControlModifier) != 0 && marker_ == Marker::cutter && card_sketch() != nullptr;
+    if ((modifiers & Qt::ControlModifier) == 0) {
+        return false;
+    }
+    const auto step = session_.document().step(session_.card());
+    return marker_ == Marker::cutter ? card_sketch() != nullptr : step && model::sets_verdicts(step->definition);
+}
+
+// Pieces by their edges as they are seen.
+void Viewport::frame_pieces(const QRectF& box) {
+    const PicturePtr picture = session_.picture();
+    const model::StepReport* report = session_.pictured_report(session_.card());
+    std::vector<int> found;
+    for (size_t i = 0; report != nullptr && report->output && i < picture->pieces.size(); ++i) {
+        if (!can_be_clicked(report->output->pieces[i])) {
+            continue;
+        }
+        bool all = true;
+        bool any = false;
+        for (const auto& edge : picture->pieces[i].edges) {
+            QPolygonF chain;
+            for (const gp_Pnt& p : edge) {
+                chain << place_of(p);
+            }
+            any = any || meets(chain, box);
+            all = all && std::all_of(chain.begin(), chain.end(), [&](const QPointF& p) { return box.contains(p); });
+        }
+        if (frame_touches() ? any : all && any) {
+            found.push_back(static_cast<int>(i));
+        }
+    }
+    if (!found.empty()) {
+        emit pieces_framed(found);
+    }
 }
 
 void Viewport::end_frame(Qt::KeyboardModifiers modifiers) {
     const QRectF box = frame();
+    if (!draws_ && marker_ == Marker::work) {
+        frame_pieces(box);
+        return;
+    }
     if (!draws_) {
         std::vector<int> regions;
         const auto sketch = card_sketch();

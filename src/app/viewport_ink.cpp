@@ -18,6 +18,7 @@ void Viewport::paint_ink(QPainter& painter) {
     }
     dimension_texts_.clear();
     answer_texts_.clear();
+    blade_tags_.clear();
     if (session_.card() != 0) {
         if (draws_) {
             paint_sketch(painter);
@@ -29,6 +30,7 @@ void Viewport::paint_ink(QPainter& painter) {
         }
     }
     paint_cutaway(painter);
+    paint_blades(painter);
     paint_places(painter);
     paint_scale(painter);
     if (framing_ && dragged_) {
@@ -111,7 +113,7 @@ void Viewport::paint_pieces(QPainter& painter) {
         light.setAlphaF(pointed ? 0.7F : 0.38F);
         painter.setPen(QPen(light, 0.9));
         const bool small = screen_size(picture->pieces[i].box) < 24;
-        if (pieces[i].verdict != model::Verdict::stays && !small) {
+        if (pieces[i].verdict == model::Verdict::goes && !small) {
             for (const auto& line : picture->pieces[i].hatch) {
                 painter.drawLine(place_of(line[0]), place_of(line[1]));
             }
@@ -135,18 +137,24 @@ void Viewport::paint_placed_dimensions(QPainter& painter) {
         const QPointF from = place_of(start);
         const QPointF to = handle_of(dimension);
         painter.setPen(QPen(theme_.ink, 0.9));
-        painter.drawLine(from, to);
-        arrow(painter, to, from, 9);
+        if (QLineF(from, to).length() > 1) {
+            painter.drawLine(from, to);
+            arrow(painter, to, from, 9);
+        }
         painter.setPen(QPen(theme_.cutter, 1.6));
         painter.setBrush(theme_.paper);
         painter.drawEllipse(to, 4.5, 4.5);
         painter.setBrush(Qt::NoBrush);
-        const double value = start.Distance(gp_Pnt(dimension.end[0], dimension.end[1], dimension.end[2]));
+        const gp_Vec reach(start, gp_Pnt(dimension.end[0], dimension.end[1], dimension.end[2]));
+        const double value =
+            dimension.way ? reach.Dot(gp_Vec((*dimension.way)[0], (*dimension.way)[1], (*dimension.way)[2]))
+                          : reach.Magnitude();
         const QString text = (dimension.field == "diameter" ? QString::fromUtf8("\u00d8") : QString()) +
                              QString::fromStdString(format_quantity(value * dimension.factor, "mm", 3));
-        const double length = std::max(QLineF(from, to).length(), 1.0);
+        const double length = QLineF(from, to).length();
         // On the line where there is room for it, so that several which end near each other can be read.
-        const QPointF where = length > 90 ? (from + to) / 2 : to + (to - from) / length * 20;
+        const QPointF way = length > 1 ? (to - from) / length : QPointF(0.7, -0.7);
+        const QPointF where = length > 90 ? (from + to) / 2 : to + way * 20;
         answer_texts_.emplace_back(write(painter, where, text, theme_.ink, theme_.paper, 17), dimension.field);
     }
 }
@@ -172,68 +180,18 @@ void Viewport::paint_cutaway(QPainter& painter) {
     const auto cutaway = *session_.cutaway();
     Bnd_Box box = session_.picture()->bounds;
     box.Enlarge(std::sqrt(box.SquareExtent()) * 0.035);
-    double c[6];
-    box.Get(c[0], c[1], c[2], c[3], c[4], c[5]);
     const gp_Vec normal(cutaway.normal[0], cutaway.normal[1], cutaway.normal[2]);
     const gp_Pnt origin(cutaway.origin[0], cutaway.origin[1], cutaway.origin[2]);
-    // The plane's outline on the box around everything.
-    std::vector<gp_Pnt> outline;
-    const auto corner = [&](int i) {
-        return gp_Pnt(c[(i & 1) != 0 ? 3 : 0], c[(i & 2) != 0 ? 4 : 1], c[(i & 4) != 0 ? 5 : 2]);
-    };
-    for (int i = 0; i < 8; ++i) {
-        for (const int bit : {1, 2, 4}) {
-            if ((i & bit) == 0) {
-                const gp_Pnt a = corner(i);
-                const gp_Pnt b = corner(i | bit);
-                const double ha = gp_Vec(origin, a).Dot(normal);
-                const double hb = gp_Vec(origin, b).Dot(normal);
-                if ((ha < 0) != (hb < 0)) {
-                    outline.push_back(a.Translated(gp_Vec(a, b) * (ha / (ha - hb))));
-                }
-            }
-        }
-    }
-    if (outline.size() < 3) {
+    const QPolygonF polygon = outline_in(*this, box, origin, normal);
+    if (polygon.size() < 3) {
         return;
-    }
-    gp_XYZ sum(0, 0, 0);
-    for (const gp_Pnt& p : outline) {
-        sum += p.XYZ();
-    }
-    const gp_Pnt middle(sum / static_cast<double>(outline.size()));
-    const gp_Dir u(gp_Vec(middle, outline[0]));
-    const gp_Vec v = normal.Crossed(gp_Vec(u));
-    std::sort(outline.begin(), outline.end(), [&](const gp_Pnt& a, const gp_Pnt& b) {
-        const gp_Vec da(middle, a);
-        const gp_Vec db(middle, b);
-        return std::atan2(da.Dot(v), da.Dot(gp_Vec(u))) < std::atan2(db.Dot(v), db.Dot(gp_Vec(u)));
-    });
-    QPolygonF polygon;
-    for (const gp_Pnt& p : outline) {
-        polygon << place_of(p);
     }
     QColor line = theme_.ink;
     line.setAlphaF(0.55F);
     painter.setPen(axis_line(line, 1.0));
     painter.setBrush(Qt::NoBrush);
     painter.drawPolygon(polygon);
-    // Arrows and letters at its two far ends: they look the way one looks at the section.
-    const QPointF looking = handle->first - handle->second;
-    const double size = std::max(std::hypot(looking.x(), looking.y()), 1.0);
-    const auto [left, right] = std::minmax_element(polygon.begin(), polygon.end(),
-                                                   [](const QPointF& a, const QPointF& b) { return a.x() < b.x(); });
-    for (const QPointF& end : {*left, *right}) {
-        const QPointF tail = end - looking / size * 26;
-        painter.setPen(QPen(theme_.ink, 2.4));
-        painter.drawLine(tail, end);
-        arrow(painter, end, tail, 12);
-        painter.setPen(theme_.ink);
-        painter.setFont(drawing_font(22));
-        const QPointF at = tail - looking / size * 12;
-        painter.drawText(QRectF(at - QPointF(12, 14), QSizeF(24, 28)), Qt::AlignCenter,
-                         QString::fromStdString(cutaway.letter));
-    }
+    write_letters(painter, polygon, handle->first - handle->second, QString::fromStdString(cutaway.letter), theme_.ink);
     // The handle: pull it to move the plane.
     painter.setPen(QPen(theme_.ink, 1.4));
     painter.drawLine(handle->first, handle->second);

@@ -116,7 +116,7 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
         return;
     }
     if (!dragged_ && button == Qt::LeftButton) {
-        click_at(event->position());
+        click_at(event->position(), event->modifiers());
     }
 }
 
@@ -263,7 +263,7 @@ int Viewport::piece_at(const QPointF& place) const {
     double depth = std::numeric_limits<double>::infinity();
     for (size_t i = 0; i < picture->pieces.size(); ++i) {
         const model::Piece& piece = report->output->pieces[i];
-        if (piece.identity.inside.empty() || picture->pieces[i].box.IsOut(ray)) {
+        if (!can_be_clicked(piece) || picture->pieces[i].box.IsOut(ray)) {
             continue;
         }
         const auto hits = geom::hits_along(piece.shape, ray);
@@ -273,6 +273,11 @@ int Viewport::piece_at(const QPointF& place) const {
         }
     }
     return nearest;
+}
+
+// A body less its plugs is clicked as a body.
+bool Viewport::can_be_clicked(const model::Piece& piece) const {
+    return piece.by_sides || !piece.identity.inside.empty();
 }
 
 void Viewport::hover_at(const QPointF& place) {
@@ -393,8 +398,41 @@ bool Viewport::toggle_copy_at(const QPointF& place) {
     return false;
 }
 
-void Viewport::click_at(const QPointF& place) {
+void Viewport::click_body(const model::BodyId& id, Qt::KeyboardModifiers modifiers) {
+    model::Reference reference;
+    reference.body = id;
+    const auto step = session_.document().step(session_.card());
+    if (target_) {
+        if (target_->sees_bodies()) {
+            emit picked(reference);
+        }
+    } else if (step && model::sets_verdicts(step->definition)) {
+        emit body_clicked(id);
+    } else {
+        choose(reference, modifiers);
+    }
+}
+
+// Alone, or, with Ctrl, besides what is chosen, or no longer.
+void Viewport::choose(const model::Reference& reference, Qt::KeyboardModifiers modifiers) {
+    std::vector<model::Reference> next;
+    if ((modifiers & Qt::ControlModifier) != 0) {
+        next = selection_;
+        if (std::erase(next, reference) > 0) {
+            select(next);
+            return;
+        }
+    }
+    next.push_back(reference);
+    select(next);
+}
+
+void Viewport::click_at(const QPointF& place, Qt::KeyboardModifiers modifiers) {
     hover_at(place);
+    if (const model::BodyId blade = draws_ ? model::BodyId() : blade_at(place); !blade.empty()) {
+        click_body(blade, modifiers);
+        return;
+    }
     if (toggle_copy_at(place)) {
         return;
     }
@@ -435,21 +473,25 @@ void Viewport::click_at(const QPointF& place) {
         emit piece_clicked(hovered_piece_);
         return;
     }
-    if (cuts && marker_ == Marker::work && hovered_) {
-        emit body_clicked(hovered_->body);
+    if (cuts && hovered_) {
+        if (marker_ == Marker::cutter || !is_ghost(hovered_->body)) {
+            emit body_clicked(hovered_->body);
+        }
         return;
     }
     if (!hovered_) {
-        select({});
+        if ((modifiers & Qt::ControlModifier) == 0) {
+            select({});
+        }
         return;
     }
     model::Reference reference = model::refer_to(hovered_->body, *body(hovered_->body), hovered_->element);
     // The same click again widens the choice to the body.
-    if (selection_.size() == 1 && selection_.front() == reference) {
+    if (selection_.size() == 1 && selection_.front() == reference && (modifiers & Qt::ControlModifier) == 0) {
         reference = {};
         reference.body = hovered_->body;
     }
-    select({reference});
+    choose(reference, modifiers);
 }
 
 double Viewport::pulled(const QPointF& total, const QPointF& a, const QPointF& b, const gp_Vec& along) const {
@@ -514,11 +556,14 @@ void Viewport::pull_dimension(const QPointF& to) {
     }
     const gp_Pnt start(taken.start[0], taken.start[1], taken.start[2]);
     const gp_Pnt end(taken.end[0], taken.end[1], taken.end[2]);
-    const double length = start.Distance(end);
-    const double mm = pulled(to, place_of(start), place_of(end), gp_Vec(start, end) / length);
+    const gp_Vec way = taken.way ? gp_Vec((*taken.way)[0], (*taken.way)[1], (*taken.way)[2])
+                                 : gp_Vec(start, end).Normalized();
+    const double length = gp_Vec(start, end).Dot(way);
+    const double mm = pulled(to, place_of(start), place_of(start.Translated(way * std::max(std::fabs(length), 1.0))), way);
     // Round numbers, as fine as the hand can place them: a pixel or more apart.
     const double step = std::pow(10, std::ceil(std::log10(devicePixelRatioF() / viewer_.pixels_per_mm())));
-    const double value = std::max(std::round((length + mm) * taken.factor / step), 1.0) * step;
+    const double rounded = std::round((length + mm) * taken.factor / step);
+    const double value = (taken.way ? rounded : std::max(rounded, 1.0)) * step;
     session_.set_field(session_.card(), taken.field, Expression{format_quantity(value, "mm") + " mm"});
     emit hinted(tr("%1 mm").arg(QString::fromStdString(format_quantity(value, "mm", 3))));
 }

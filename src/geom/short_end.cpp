@@ -1,17 +1,20 @@
 #include "geom/short_end.h"
 
+#include "geom/by_shape.h"
 #include "geom/measure.h"
 #include "geom/pick.h"
 #include "geom/profile.h"
 
 #include <BOPTools_AlgoTools3D.hxx>
-#include <BRepLProp_SLProps.hxx>
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepTools.hxx>
+#include <BRepLProp_SLProps.hxx>
 #include <IntTools_Context.hxx>
+#include <TopExp.hxx>
 #include <TopTools_MapOfShape.hxx>
+#include <boost/pending/disjoint_sets.hpp>
 
 #include <algorithm>
+#include <map>
 
 namespace kervo::geom {
 
@@ -47,25 +50,30 @@ double missing_from(const TopoDS_Shape& face, const gp_Dir& way, const TopoDS_Sh
 
 } // namespace
 
-std::optional<ShortEnd> short_end(const TopoDS_Shape& workpiece, const TopoDS_Shape& plug,
-                                  const std::vector<FaceOrigin>& origins) {
-    TopTools_MapOfShape own_faces;
-    for (const TopoDS_Shape& face : faces_of(workpiece)) {
-        own_faces.Add(face);
-    }
+std::optional<ShortEnd> short_end(const TopoDS_Shape& workpiece, const TopoDS_Shape& cutter,
+                                  const std::vector<TopoDS_Shape>& plug, const std::vector<FaceOrigin>& origins) {
+    TopTools_MapOfShape of_workpiece;
+    TopTools_MapOfShape of_cutter;
+    TopExp::MapShapes(workpiece, of_workpiece);
+    TopExp::MapShapes(cutter, of_cutter);
     TopTools_MapOfShape on_skin;
+    TopTools_MapOfShape on_cutter;
     for (const FaceOrigin& origin : origins) {
-        if (own_faces.Contains(origin.source)) {
+        if (of_workpiece.Contains(origin.source)) {
             on_skin.Add(origin.result);
+        } else if (of_cutter.Contains(origin.source)) {
+            on_cutter.Add(origin.result);
         }
     }
     std::vector<gp_Dir> open; // which ways the plug is open
     std::vector<TopoDS_Face> ends;
-    for (const TopoDS_Shape& face : faces_of(plug)) {
-        if (on_skin.Contains(face)) {
-            open.push_back(normal_within(TopoDS::Face(face)));
-        } else if (plane_of(face)) {
-            ends.push_back(TopoDS::Face(face));
+    for (const TopoDS_Shape& part : plug) {
+        for (const TopoDS_Shape& face : faces_of(part)) {
+            if (on_skin.Contains(face)) {
+                open.push_back(normal_within(TopoDS::Face(face)));
+            } else if (on_cutter.Contains(face) && plane_of(face)) {
+                ends.push_back(TopoDS::Face(face));
+            }
         }
     }
     for (const TopoDS_Face& end : open.empty() ? std::vector<TopoDS_Face>{} : ends) {
@@ -77,6 +85,29 @@ std::optional<ShortEnd> short_end(const TopoDS_Shape& workpiece, const TopoDS_Sh
         }
     }
     return std::nullopt;
+}
+
+std::vector<std::vector<TopoDS_Shape>> hanging_together(const std::vector<TopoDS_Shape>& shapes) {
+    boost::disjoint_sets_with_storage<> sets(shapes.size());
+    ByShape<size_t> first;
+    for (size_t i = 0; i < shapes.size(); ++i) {
+        for (const TopoDS_Shape& face : faces_of(shapes[i])) {
+            if (const size_t* other = first.Seek(face)) {
+                sets.union_set(*other, i);
+            } else {
+                first.Bind(face, i);
+            }
+        }
+    }
+    std::map<size_t, std::vector<TopoDS_Shape>> groups;
+    for (size_t i = 0; i < shapes.size(); ++i) {
+        groups[sets.find_set(i)].push_back(shapes[i]);
+    }
+    std::vector<std::vector<TopoDS_Shape>> all;
+    for (auto& [root, members] : groups) {
+        all.push_back(std::move(members));
+    }
+    return all;
 }
 
 } // namespace kervo::geom

@@ -129,6 +129,9 @@ private:
             const std::string number = solids.size() > 1 ? " " + std::to_string(bodies_.size() + 1) : "";
             bodies_.push_back({name + number, own, solid.Moved(place)});
         }
+        if (solids.empty() && !geom::faces_of(shape).empty()) { // a surface
+            bodies_.push_back({name, color.empty() ? color_of(shape) : color, shape.Moved(place)});
+        }
     }
 
     Handle(XCAFDoc_ShapeTool) shapes_;
@@ -151,7 +154,7 @@ Result<std::vector<NamedBody>> read_step(const std::string& path) {
     }
     auto bodies = StructureWalk(document).bodies();
     if (bodies.empty()) {
-        return unreadable("it holds no solid bodies");
+        return unreadable("it holds no bodies");
     }
     return bodies;
 }
@@ -165,8 +168,11 @@ Result<std::vector<NamedBody>> read_brep(const std::string& path) {
     for (const TopoDS_Shape& solid : geom::solids_of(shape)) {
         bodies.push_back({{}, {}, solid});
     }
+    if (bodies.empty() && !geom::faces_of(shape).empty()) {
+        bodies.push_back({{}, {}, shape});
+    }
     if (bodies.empty()) {
-        return unreadable("it holds no solid bodies");
+        return unreadable("it holds no bodies");
     }
     return bodies;
 }
@@ -182,6 +188,11 @@ std::optional<Finding> write_step(const std::vector<NamedBody>& bodies, const st
         Quantity_Color color;
         if (!body.color.empty() && Quantity_Color::ColorFromHex(body.color.c_str(), color)) {
             colors->SetColor(label, color, XCAFDoc_ColorSurf);
+        }
+        for (const auto& [face, own] : body.own_colors) {
+            if (Quantity_Color::ColorFromHex(own.c_str(), color)) {
+                colors->SetColor(shapes->AddSubShape(label, face), color, XCAFDoc_ColorSurf);
+            }
         }
     }
     Interface_Static::SetCVal("write.step.schema", "AP242DIS");

@@ -10,9 +10,10 @@ struct NamedBody {
     std::string name;
     std::string color; ///< "#rrggbb" or empty
     TopoDS_Shape shape;
+    std::vector<std::pair<TopoDS_Shape, std::string>> own_colors = {}; ///< of faces that have another colour
 };
 
-/// Every solid of the file, placed as the assembly places it. Finding: import.unreadable.
+/// Every solid of the file, and what has surfaces alone, placed as the assembly places it. Finding: import.unreadable.
 Result<std::vector<NamedBody>> read_step(const std::string& path);
 Result<std::vector<NamedBody>> read_brep(const std::string& path);
 

@@ -11,6 +11,9 @@ std::optional<Finding> export_bodies(const model::Evaluation& evaluation, const 
     std::vector<std::string> wanted = options.only;
     std::string stale;
     for (const auto& [id, body] : evaluation.bodies_as_of(options.as_of)) {
+        if (body->blade) { // it is no part
+            continue;
+        }
         const model::BodyTraits& traits = evaluation.traits.at(id);
         const auto asked = std::find_if(wanted.begin(), wanted.end(), [&, body_id = id](const std::string& w) {
             return w == body_id || w == traits.name;
@@ -24,7 +27,14 @@ std::optional<Finding> export_bodies(const model::Evaluation& evaluation, const 
         if (traits.stale) {
             stale += (stale.empty() ? "" : ", ") + traits.name;
         }
-        bodies.push_back({traits.name, traits.color, body->shape});
+        bodies.push_back({traits.name, traits.color, body->shape, {}});
+        for (const TopoDS_Shape& face : geom::faces_of(body->shape)) {
+            const model::FaceName* name = body->names.Seek(face);
+            const auto owner = name != nullptr ? evaluation.traits.find(name->owner) : evaluation.traits.end();
+            if (owner != evaluation.traits.end() && !owner->second.color.empty()) {
+                bodies.back().own_colors.emplace_back(face, owner->second.color);
+            }
+        }
     }
     if (!wanted.empty() || bodies.empty()) {
         return error_finding("export.no_body",

@@ -70,7 +70,8 @@ Json body_to_json(const BodyId& id, const Body& body, const BodyTraits& traits, 
     const gp_Pnt centroid = geom::centroid_of(body.shape);
     return {{"id", id},
             {"name", traits.name},
-            {"kind", counts.lumps > 0   ? "solid"
+            {"kind", body.blade         ? "blade"
+                     : counts.lumps > 0 ? "solid"
                      : counts.faces > 0 ? "surface"
                                         : "curves"},
             {"closed", counts.faces > 0 && geom::is_closed(body.shape)},

@@ -85,7 +85,7 @@ struct BladePlane {
                   .picks({Kind::face})
                   .when("plane", {"midway"}),
               self.second);
-        visit(FieldInfo("between", "Where they slope", q, "Which of the two planes that halve the angle.")
+        visit(FieldInfo("between", "Halves", q, "Which of the two planes that halve the angle.")
                   .one_of({{"inner", "Through the material"}, {"outer", "Across it"}})
                   .when("plane", {"midway"}),
               self.between);
@@ -151,20 +151,19 @@ struct BladePlane {
               self.along);
         visit(FieldInfo("origin_x", "Through x", q, "A point of the blade.").length().when("plane", {"numbers"}),
               self.origin_x);
-        visit(FieldInfo("origin_y", "y", q, "A point of the blade.").length().beside().when("plane", {"numbers"}),
+        visit(FieldInfo("origin_y", "Through y", q, "A point of the blade.").length().when("plane", {"numbers"}),
               self.origin_y);
-        visit(FieldInfo("origin_z", "z", q, "A point of the blade.").length().beside().when("plane", {"numbers"}),
+        visit(FieldInfo("origin_z", "Through z", q, "A point of the blade.").length().when("plane", {"numbers"}),
               self.origin_z);
         visit(FieldInfo("normal_x", "Square to x", q, "Its parts along the axes.").number().when("plane", {"numbers"}),
               self.normal_x);
-        visit(FieldInfo("normal_y", "y", q, "Its parts along the axes.").number().beside().when("plane", {"numbers"}),
+        visit(FieldInfo("normal_y", "Square to y", q, "Its parts along the axes.").number().when("plane", {"numbers"}),
               self.normal_y);
-        visit(FieldInfo("normal_z", "z", q, "Its parts along the axes.").number().beside().when("plane", {"numbers"}),
+        visit(FieldInfo("normal_z", "Square to z", q, "Its parts along the axes.").number().when("plane", {"numbers"}),
               self.normal_z);
         visit(FieldInfo("offset", "Offset", q, "Towards its front; negative: towards its back.").length(), self.offset);
         visit(FieldInfo("turned", "Front", q, "Which side is in front.")
-                  .one_of({{"no", "As it is"}, {"yes", "Turned over"}})
-                  .beside(),
+                  .one_of({{"no", "As it is made"}, {"yes", "Turned over"}}),
               self.turned);
     }
 

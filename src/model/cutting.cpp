@@ -163,6 +163,9 @@ public:
         for (const Finding& finding : apply_verdicts(pieces, verdicts, standard)) {
             answers_.report("verdicts", finding);
         }
+        for (Piece& piece : pieces) {
+            piece.by_sides = !rules_.sides.empty() || rules_.all_become;
+        }
         output_.pieces = pieces;
         if (!answers_.ok()) {
             return;
@@ -294,19 +297,25 @@ private:
         if (!rules_.tell_short) {
             return;
         }
-        for (const geom::DividedPiece& piece : division.pieces) {
-            const bool plug = std::any_of(piece.inside.begin(), piece.inside.end(), [&](int k) {
-                return !rules_.sides.contains(cutters_.keys[static_cast<size_t>(k)]);
-            });
-            if (const auto end = plug ? geom::short_end(workpiece.body->shape, piece.shape, division.origins)
-                                      : std::nullopt) {
-                Finding finding = warning_finding("cut.short",
-                                                  "A cutter ends inside the material, " +
-                                                      format_fixed(end->missing, "mm") +
-                                                      " mm short of passing through.",
-                                                  "Make it longer by that, or say that it is meant to end there.");
-                geom::add_place(finding, end->place);
-                answers_.report(rules_.cutters_field, std::move(finding));
+        for (const int k : cutters_.all()) {
+            const SweptRegion& cutter = cutters_.swept()[static_cast<size_t>(k)];
+            std::vector<TopoDS_Shape> inside;
+            for (const geom::DividedPiece& piece : division.pieces) {
+                if (!rules_.sides.contains(cutter.key) &&
+                    std::find(piece.inside.begin(), piece.inside.end(), k) != piece.inside.end()) {
+                    inside.push_back(piece.shape);
+                }
+            }
+            for (const auto& plug : geom::hanging_together(inside)) {
+                if (const auto end = geom::short_end(workpiece.body->shape, cutter.solid().shape, plug, division.origins)) {
+                    Finding finding = warning_finding(
+                        "cut.short",
+                        "A cutter ends inside the material, " + format_fixed(end->missing, "mm") +
+                            " mm short of passing through.",
+                        "Make it longer by that, or say that it is meant to end there.");
+                    geom::add_place(finding, end->place);
+                    answers_.report(rules_.cutters_field, std::move(finding));
+                }
             }
         }
     }
@@ -394,7 +403,7 @@ private:
         for (const Reference& reference : with) {
             if (const BodyPtr body = answers_.body(reference.body)) {
                 staying.push_back(body->shape);
-                workpiece.names.add(body->names);
+                workpiece.names.add(body->names.owned_by(reference.body));
                 output_.bodies[reference.body] = nullptr;
             }
         }
@@ -425,7 +434,17 @@ private:
             id = base + "#" + std::to_string(twin);
         }
         output_.bodies[id] = name_result(piece.shape, workpiece.origins, workpiece.names);
-        output_.births.push_back({id, {}, {}});
+        // The half behind a blade is called after the body; another piece after the step.
+        const auto& inside = piece.identity.inside;
+        const bool half = std::any_of(inside.begin(), inside.end(), [&](const std::string& key) {
+            const auto sides = rules_.sides.find(key);
+            return sides != rules_.sides.end() && !sides->second.spared;
+        });
+        if (half) {
+            output_.births.push_back({id, "front", {}, workpiece.id});
+        } else {
+            output_.births.push_back({id, {}, {}});
+        }
     }
 
     const StepInputs& inputs_;

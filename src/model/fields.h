@@ -92,6 +92,8 @@ struct FieldInfo {
     std::set<ElementKind> accepts;    ///< of references
     bool many = false;                ///< references: more than one
     bool writes = false;              ///< references: the step changes these bodies
+    bool listed = false;              ///< bodies: chosen one by one, in an order, instead of ticked among all
+    bool clicked = false;             ///< bodies: a click with the marker of its question chooses them
     bool goes_beside = false;         ///< stands on one line with the answer before it
     /// A choice, by its key, and its values for which the field is asked.
     struct Condition {
@@ -115,7 +117,13 @@ struct FieldInfo {
     }
     FieldInfo&& each(std::string words) && { return each_label = std::move(words), std::move(*this); }
     FieldInfo&& several() && { return many = true, std::move(*this); }
-    FieldInfo&& changes_them() && { return writes = true, std::move(*this); }
+    FieldInfo&& changes_them(bool it_does = true) && {
+        writes = it_does;
+        clicked = clicked || it_does;
+        return std::move(*this);
+    }
+    FieldInfo&& one_by_one() && { return many = listed = true, std::move(*this); }
+    FieldInfo&& by_marker() && { return clicked = true, std::move(*this); }
     FieldInfo&& beside() && { return goes_beside = true, std::move(*this); }
     FieldInfo&& when(std::string choice, std::vector<std::string> values) && {
         asked_when.push_back({std::move(choice), std::move(values)});

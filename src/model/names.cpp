@@ -56,6 +56,17 @@ void FaceNames::add(const FaceNames& more) {
     }
 }
 
+FaceNames FaceNames::owned_by(const BodyId& body) const {
+    FaceNames all;
+    all.add(*this);
+    for (Map::Iterator it(all.own_); it.More(); it.Next()) {
+        if (it.Value().owner.empty()) {
+            it.ChangeValue().owner = body;
+        }
+    }
+    return all;
+}
+
 void FaceNames::settle() {
     constexpr int few = 4; // times more are settled than not
     if (settled_ && own_.Extent() * few < settled_->Extent()) {

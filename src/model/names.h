@@ -22,6 +22,7 @@ struct FaceName {
     std::string origin;
     std::vector<std::string> parts; ///< sorted origins of the neighbours that tell it from its siblings
     bool ambiguous = false;
+    BodyId owner = {}; ///< the body whose colour it has; empty: the one that it is part of
 
     [[nodiscard]] std::string text() const;
     static FaceName parse(const std::string& text);
@@ -41,6 +42,8 @@ public:
     [[nodiscard]] bool IsBound(const TopoDS_Shape& face) const { return Seek(face) != nullptr; }
     void Bind(const TopoDS_Shape& face, const FaceName& name);
     void add(const FaceNames& more);
+    /// The same names, with an owner where they have none.
+    [[nodiscard]] FaceNames owned_by(const BodyId& body) const;
     /// Whether some name is ambiguous.
     [[nodiscard]] bool doubtful() const { return doubtful_; }
     /// To be called when all names are there: makes copies cheap.

@@ -98,6 +98,7 @@ struct StepOutput {
     std::vector<Piece> pieces;
     std::vector<PlacedDimension> dimensions;
     std::vector<PlacedCopy> copies;
+    std::vector<geom::Blade> blades; ///< those that cut in this step, for the picture
     double removed = 0;                       ///< mm^3
     double added = 0;                         ///< mm^3
     double imbalance = 0;                     ///< largest relative imbalance of its cuts

@@ -167,7 +167,20 @@ DrawnBodies prepare_bodies(const std::vector<std::pair<model::BodyId, model::Bod
         }
         geom::tessellate(body->shape, {std::max(size_of(*body) * 5e-4, 1e-4), 0.2});
         auto drawn = std::make_shared<Drawn>();
-        drawn->triangles = StdPrs_ShadedShape::FillTriangles(body->shape);
+        std::map<model::BodyId, std::vector<TopoDS_Shape>> by_owner;
+        for (const TopoDS_Shape& face : geom::faces_of(body->shape)) {
+            const model::FaceName* name = body->names.Seek(face);
+            by_owner[name != nullptr ? name->owner : model::BodyId()].push_back(face);
+        }
+        for (const auto& [owner, faces] : by_owner) {
+            const auto triangles =
+                StdPrs_ShadedShape::FillTriangles(by_owner.size() == 1 ? body->shape : geom::gather(faces));
+            if (owner.empty()) {
+                drawn->triangles = triangles;
+            } else {
+                drawn->foreign.emplace_back(owner, triangles);
+            }
+        }
         std::tie(drawn->edges, drawn->smooth) = edges_to_draw(body->shape);
         drawn->closed = nothing_is_open(body->shape);
         all[body] = std::move(drawn);

@@ -46,7 +46,8 @@ std::vector<Cap> caps_of(const model::Cutaway& cutaway,
 
 /// What the graphics card is given of a body: its triangles, and the edges that are seen.
 struct Drawn {
-    Handle(Graphic3d_ArrayOfTriangles) triangles;
+    Handle(Graphic3d_ArrayOfTriangles) triangles; ///< of the faces that have the body's own colour
+    std::vector<std::pair<model::BodyId, Handle(Graphic3d_ArrayOfTriangles)>> foreign; ///< that have another one's
     Handle(Graphic3d_ArrayOfSegments) edges;
     Handle(Graphic3d_ArrayOfSegments) smooth; ///< edges along which faces run into each other
     bool closed = false;                      ///< nobody sees the inside

@@ -74,20 +74,31 @@ model::ElementKind kind_of(const TopoDS_Shape& element) {
 // A body whose triangles were made off the window's thread: they only need to be handed over.
 class PreparedShape : public AIS_Shape {
 public:
-    PreparedShape(const TopoDS_Shape& shape, DrawnPtr drawn) : AIS_Shape(shape), drawn_(std::move(drawn)) {}
+    PreparedShape(const TopoDS_Shape& shape, const BodyLook& look)
+        : AIS_Shape(shape), drawn_(look.drawn), foreign_(look.foreign) {}
     DEFINE_STANDARD_RTTI_INLINE(PreparedShape, AIS_Shape)
 
 protected:
     void Compute(const Handle(PrsMgr_PresentationManager) & manager, const Handle(Prs3d_Presentation) & picture,
                  const Standard_Integer mode) override {
-        if (mode != AIS_Shaded || !drawn_ || drawn_->triangles.IsNull()) {
+        if (mode != AIS_Shaded || !drawn_ || (drawn_->triangles.IsNull() && drawn_->foreign.empty())) {
             AIS_Shape::Compute(manager, picture, mode);
             return;
         }
-        const Handle(Graphic3d_Group) faces = picture->NewGroup();
-        faces->SetClosed(drawn_->closed);
-        faces->SetGroupPrimitivesAspect(myDrawer->ShadingAspect()->Aspect());
-        faces->AddPrimitiveArray(drawn_->triangles);
+        add_faces(picture, drawn_->triangles, myDrawer->ShadingAspect()->Aspect());
+        for (const auto& [owner, triangles] : drawn_->foreign) {
+            const Handle(Graphic3d_AspectFillArea3d) aspect =
+                new Graphic3d_AspectFillArea3d(*myDrawer->ShadingAspect()->Aspect());
+            if (const auto color = foreign_.find(owner); color != foreign_.end()) {
+                const Quantity_Color own = color_of(color->second);
+                aspect->SetInteriorColor(own);
+                Graphic3d_MaterialAspect material = aspect->FrontMaterial();
+                material.SetColor(own);
+                aspect->SetFrontMaterial(material);
+                aspect->SetBackMaterial(material);
+            }
+            add_faces(picture, triangles, aspect);
+        }
         if (!drawn_->edges.IsNull()) {
             const Handle(Graphic3d_Group) edges = picture->NewGroup();
             edges->SetGroupPrimitivesAspect(myDrawer->FaceBoundaryAspect()->Aspect());
@@ -103,7 +114,18 @@ protected:
     }
 
 private:
+    void add_faces(const Handle(Prs3d_Presentation) & picture, const Handle(Graphic3d_ArrayOfTriangles) & triangles,
+                   const Handle(Graphic3d_AspectFillArea3d) & aspect) const {
+        if (!triangles.IsNull()) {
+            const Handle(Graphic3d_Group) faces = picture->NewGroup();
+            faces->SetClosed(drawn_->closed);
+            faces->SetGroupPrimitivesAspect(aspect);
+            faces->AddPrimitiveArray(triangles);
+        }
+    }
+
     DrawnPtr drawn_;
+    std::map<model::BodyId, std::string> foreign_;
 };
 
 } // namespace
@@ -162,6 +184,7 @@ struct Viewer::Content {
     void style(const Handle(AIS_Shape) & object, const BodyLook& look) const {
         object->SetMaterial(matte());
         object->SetColor(color_of(look.color));
+        object->SetTransparency(look.see_through);
         const Handle(Prs3d_Drawer)& drawer = object->Attributes();
         drawer->SetFaceBoundaryDraw(Standard_True);
         drawer->SetFaceBoundaryUpperContinuity(GeomAbs_C0); // no seams and no lines where faces run into each other
@@ -186,7 +209,7 @@ struct Viewer::Content {
     }
 
     void show(const BodyLook& look) {
-        Handle(AIS_Shape) object = new PreparedShape(look.body->shape, look.drawn);
+        Handle(AIS_Shape) object = new PreparedShape(look.body->shape, look);
         style(object, look);
         clip_one(object, look.clipped);
         context->Display(object, AIS_Shaded, -1, Standard_False);
@@ -307,7 +330,7 @@ void Viewer::set_bodies(const std::vector<BodyLook>& bodies) {
         const auto shown = c.bodies.find(look.id);
         if (shown == c.bodies.end()) {
             c.show(look);
-        } else if (shown->second.look.body != look.body) {
+        } else if (shown->second.look.body != look.body || shown->second.look.foreign != look.foreign) {
             c.context->Remove(shown->second.object, Standard_False);
             c.show(look);
         } else if (!(shown->second.look == look)) {

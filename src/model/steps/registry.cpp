@@ -168,7 +168,7 @@ bool sets_verdicts(const StepDefinition& definition) {
 }
 
 int sketch_of(const StepDefinition& definition) {
-    for (const Field& field : fields_of(definition)) {
+    for (const Field& field : fields_of(definition, true)) {
         if (const auto* link = std::get_if<SketchLink>(&field.value)) {
             return link->step;
         }

@@ -79,7 +79,7 @@ Dependencies dependencies_of(const StepDefinition& definition);
 
 /// Whether it divides bodies into pieces whose verdicts can be set.
 bool sets_verdicts(const StepDefinition& definition);
-/// The sketch step that it names first; 0 where it names none.
+/// The sketch step that it asks for first; 0 where it asks for none, or none is chosen.
 int sketch_of(const StepDefinition& definition);
 /// Whether another step may repeat what it sweeps.
 bool sweeps(const StepDefinition& definition);

@@ -91,9 +91,11 @@ std::optional<CutterList> BladeStep::list(const std::vector<BodyPtr>& bodies, An
         return std::nullopt;
     }
     CutterList list(bodies, keeps);
+    output.blades.push_back(*own);
     check_reach(*own, bodies, "bounds", answers);
     list.add_blade("blade", *own, "");
     for (const auto& [id, other] : blades) {
+        output.blades.push_back(*other);
         check_reach(*other, bodies, "more", answers);
         list.add_blade(id, *other, id);
     }
@@ -116,6 +118,7 @@ StepOutput BladeStep::evaluate(const StepInputs& inputs) const {
             if (made->endless()) {
                 shown.window = {geom::rectangle(made->frame, {-shown_half, -shown_half, shown_half, shown_half})};
             }
+            output.blades.push_back(*made);
             auto body = std::make_shared<Body>(*name_fresh(inputs.step, geom::bounded_sheet(shown)));
             body->blade = std::make_shared<geom::Blade>(std::move(*made));
             output.bodies[id] = std::move(body);

@@ -40,9 +40,9 @@ struct BladeStep {
                   .when("result", {"cut"}),
               self.workpieces);
         BladePlane::fields(self.plane, visit);
-        visit(FieldInfo("more", "Further blades", Q::what_cuts_it, "Blades of earlier steps that cut with it.")
+        visit(FieldInfo("more", "More blades", Q::what_cuts_it, "Blades of earlier steps that cut with it.")
                   .picks({ElementKind::body})
-                  .several()
+                  .one_by_one()
                   .when("result", {"cut"}),
               self.more);
         visit(FieldInfo("bounds", "Bounds", Q::how_far, "How far the blade reaches in its plane.")
@@ -50,10 +50,7 @@ struct BladeStep {
               self.bounds);
         visit(FieldInfo("width", "Width", Q::how_far, "Along x of the blade.").length().when("bounds", {"rectangle"}),
               self.width);
-        visit(FieldInfo("height", "Height", Q::how_far, "Along y of the blade.")
-                  .length()
-                  .beside()
-                  .when("bounds", {"rectangle"}),
+        visit(FieldInfo("height", "Height", Q::how_far, "Along y of the blade.").length().when("bounds", {"rectangle"}),
               self.height);
         visit(FieldInfo("middle_x", "Middle x", Q::how_far, "From the origin of the blade.")
                   .length()
@@ -61,7 +58,6 @@ struct BladeStep {
               self.middle_x);
         visit(FieldInfo("middle_y", "Middle y", Q::how_far, "From the origin of the blade.")
                   .length()
-                  .beside()
                   .when("bounds", {"rectangle"}),
               self.middle_y);
         visit(FieldInfo("sketch", "Sketch", Q::how_far, "It lies parallel to the blade.").when("bounds", {"regions"}),
@@ -70,9 +66,8 @@ struct BladeStep {
               self.regions);
         visit(FieldInfo("kerf", "Kerf", Q::how_far, "The width of material that is lost; zero or more.").length(),
               self.kerf);
-        visit(FieldInfo("kerf_lies", "It lies", Q::how_far, "Where the kerf is.")
-                  .one_of({{"centred", "Centred"}, {"front", "In front"}, {"back", "Behind"}})
-                  .beside(),
+        visit(FieldInfo("kerf_lies", "Kerf lies", Q::how_far, "On which side of the blade the material is lost.")
+                  .one_of({{"centred", "On both sides alike"}, {"front", "In front of it"}, {"back", "Behind it"}}),
               self.kerf_lies);
         visit(FieldInfo("keeps", "Stays", Q::what_stays, "Of bodies that are cut.")
                   .one_of(sides_of_a_blade())

@@ -14,7 +14,7 @@ bool holds(const References& references, const BodyId& id) {
 
 } // namespace
 
-CutterList BodyCut::list(const std::vector<BodyPtr>& bodies, Answers& answers) const {
+CutterList BodyCut::list(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const {
     CutterList list(bodies, blades_keep);
     for (const Reference& reference : spared) {
         const BodyPtr body = answers.body(reference.body);
@@ -36,6 +36,7 @@ CutterList BodyCut::list(const std::vector<BodyPtr>& bodies, Answers& answers) c
             continue;
         }
         if (body->blade) {
+            output.blades.push_back(*body->blade);
             check_reach(*body->blade, bodies, "cutters", answers);
         }
         list.add(reference.body, *body);
@@ -44,13 +45,13 @@ CutterList BodyCut::list(const std::vector<BodyPtr>& bodies, Answers& answers) c
 }
 
 std::vector<SweptRegion> BodyCut::cutters(const std::vector<BodyPtr>& bodies, Answers& answers,
-                                          StepOutput& /*output*/) const {
+                                          StepOutput& output) const {
     std::vector<BodyPtr> others; // the list of bodies that are met asks about the cutters too
     std::copy_if(bodies.begin(), bodies.end(), std::back_inserter(others), [&](const BodyPtr& body) {
         return std::none_of(cutter_bodies.begin(), cutter_bodies.end(),
                             [&](const Reference& each) { return answers.body(each.body) == body; });
     });
-    CutterList all = list(others, answers);
+    CutterList all = list(others, answers, output);
     return answers.ok() ? std::move(all.cutters) : std::vector<SweptRegion>{};
 }
 
@@ -70,7 +71,7 @@ StepOutput BodyCut::evaluate(const StepInputs& inputs) const {
                                                    "Take it off one of the lists."));
         }
     }
-    CutterList all = list(bodies, answers);
+    CutterList all = list(bodies, answers, output);
     if (!answers.ok()) {
         return output;
     }

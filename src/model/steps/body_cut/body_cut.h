@@ -28,11 +28,14 @@ struct BodyCut {
               self.workpieces);
         visit(FieldInfo("spared", "Spared", Q::what_is_cut, "Bodies around which the cut passes: what is in them stays.")
                   .picks({ElementKind::body})
-                  .several(),
+                  .one_by_one(),
               self.spared);
-        FieldInfo cutters("cutters", "Cutters", Q::what_cuts_it, "Solids, surfaces and blades.");
-        cutters.writes = self.cutters_are.value == "used_up";
-        visit(std::move(cutters).picks({ElementKind::body}).several(), self.cutter_bodies);
+        visit(FieldInfo("cutters", "Cutters", Q::what_cuts_it, "Solids, surfaces and blades.")
+                  .picks({ElementKind::body})
+                  .one_by_one()
+                  .by_marker()
+                  .changes_them(self.cutters_are.value == "used_up"),
+              self.cutter_bodies);
         visit(FieldInfo("cutters_are", "Cutters are", Q::what_cuts_it, "Blades are always kept.")
                   .one_of({{"used_up", "Used up"}, {"kept", "Kept"}}),
               self.cutters_are);
@@ -47,10 +50,10 @@ struct BodyCut {
         visit(FieldInfo("blades_keep", "Blades leave", Q::what_stays, "Of what blades and surfaces divide.")
                   .one_of(sides_of_a_blade()),
               self.blades_keep);
-        visit(FieldInfo("pieces", "Pieces of one body", Q::what_stays, "Those that stay and touch each other.")
+        visit(FieldInfo("pieces", "Its pieces", Q::what_stays, "Those of one body that stay and touch each other.")
                   .one_of({{"united", "Grow together again"}, {"kept", "Stay apart, in one body"}}),
               self.pieces);
-        visit(FieldInfo("spared_are", "Spared bodies", Q::what_stays, "What becomes of them.")
+        visit(FieldInfo("spared_are", "Spared ones", Q::what_stays, "What becomes of them.")
                   .one_of({{"alone", "Stay as they are"}, {"united", "Are united with the first workpiece"}}),
               self.spared_are);
         visit(FieldInfo("verdicts", "Verdicts", Q::what_stays, "What becomes of each piece."), self.verdicts);
@@ -62,7 +65,7 @@ struct BodyCut {
     friend bool operator==(const BodyCut&, const BodyCut&) = default;
 
 private:
-    [[nodiscard]] CutterList list(const std::vector<BodyPtr>& bodies, Answers& answers) const;
+    [[nodiscard]] CutterList list(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const;
 };
 
 } // namespace kervo::model

@@ -45,7 +45,7 @@ StepOutput Join::evaluate(const StepInputs& inputs) const {
         if (std::find(keys.begin(), keys.end(), reference.body) == keys.end()) {
             keys.push_back(reference.body);
             shapes.push_back(body->shape);
-            names.add(body->names);
+            names.add(reference.body == id ? body->names : body->names.owned_by(reference.body));
             before += volume_of(*body);
         }
     }
@@ -58,6 +58,9 @@ StepOutput Join::evaluate(const StepInputs& inputs) const {
     auto parts = identify_pieces(id, *cells, keys, names);
     for (const Finding& finding : apply_verdicts(parts, verdicts, standard_of(operation.value, keys.size()))) {
         answers.report("verdicts", finding);
+    }
+    for (Piece& part : parts) {
+        part.by_sides = true;
     }
     output.pieces = parts;
     if (!answers.ok()) {

@@ -20,7 +20,7 @@ struct Join {
         using Q = Question;
         visit(FieldInfo("bodies", "Bodies", Q::source, "Solids, two or more; the first one gives the result its name.")
                   .picks({ElementKind::body})
-                  .several()
+                  .one_by_one()
                   .changes_them(),
               self.bodies);
         visit(FieldInfo("operation", "Result", Q::what_stays, "What stays of them, as one body.")
