@@ -350,6 +350,44 @@ model::BladeStep MainWindow::blade_from_view() const {
     return blade;
 }
 
+// Whole bodies that are selected are placed; a selected element is what is carried, another one where to.
+void MainWindow::start_place(const std::string& way, const QString& name) {
+    model::PlaceBodies place;
+    place.way.value = way;
+    for (const model::Reference& reference : viewport_->selection()) {
+        if (reference.kind == model::ElementKind::body) {
+            place.bodies.push_back(reference);
+        } else if (place.carried.empty() && way != "amounts" && way != "align") {
+            place.carried.push_back(reference);
+        } else if (place.target.empty()) {
+            place.target.push_back(reference);
+        }
+    }
+    if (place.bodies.empty() && !place.carried.empty()) {
+        model::Reference body;
+        body.body = place.carried.front().body;
+        place.bodies.push_back(body);
+    }
+    session_.add_step(place, name.toStdString());
+    viewport_->set_marker(Marker::work);
+    for (const model::Field& field : model::fields_of(place, true)) {
+        const auto* references = std::get_if<model::References>(&field.value);
+        if (references != nullptr && references->empty() && !place.bodies.empty()) {
+            viewport_->set_pick_target(PickTarget{field.info.key, field.info.accepts, false, field.info.label});
+            return;
+        }
+    }
+}
+
+void MainWindow::start_delete() {
+    model::Remove step;
+    const auto& selection = viewport_->selection();
+    const bool faces = std::any_of(selection.begin(), selection.end(),
+                                   [](const model::Reference& each) { return each.kind == model::ElementKind::face; });
+    step.what.value = faces ? "faces" : "bodies";
+    start_step(std::move(step), tr("Deleted"));
+}
+
 void MainWindow::start_join(const std::string& operation, const QString& name) {
     model::Join join;
     join.operation.value = operation;
@@ -386,7 +424,7 @@ std::optional<PickTarget> MainWindow::take_selection(model::StepDefinition& defi
             continue;
         }
         model::set_field(definition, info.key, chosen);
-        return info.many || chosen.empty() ? std::optional(PickTarget{info.key, info.accepts, info.many})
+        return info.many || chosen.empty() ? std::optional(PickTarget{info.key, info.accepts, info.many, info.label})
                                            : std::nullopt;
     }
     return std::nullopt;

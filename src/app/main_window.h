@@ -53,6 +53,8 @@ private:
     void start_repeat();
     void start_blade(model::BladeStep blade);
     [[nodiscard]] model::BladeStep blade_from_view() const;
+    void start_place(const std::string& way, const QString& name);
+    void start_delete();
     void start_join(const std::string& operation, const QString& name);
     bool keep_changes();
     [[nodiscard]] std::string preview();

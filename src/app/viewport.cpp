@@ -566,7 +566,10 @@ void Viewport::tell_hint() {
                 wanted.append(name);
             }
         }
-        emit hinted(tr("Next pick: %1").arg(wanted.join(tr(" or "))));
+        const QString what = wanted.join(tr(" or "));
+        emit hinted(target_->label.empty()
+                        ? tr("Next pick: %1").arg(what)
+                        : tr("Next pick: %1, for \u201c%2\u201d").arg(what, QString::fromStdString(target_->label)));
     } else if (draws_) {
         emit hinted(drawing_.hint());
     } else if (const auto step = session_.document().step(session_.card());

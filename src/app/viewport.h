@@ -21,6 +21,7 @@ struct PickTarget {
     std::string field;
     std::set<model::ElementKind> accepts;
     bool many = false;
+    std::string label = {}; ///< of the field, for people
 
     [[nodiscard]] bool sees_bodies() const { return accepts.contains(model::ElementKind::body); }
 };
@@ -163,6 +164,8 @@ private:
     [[nodiscard]] std::optional<std::pair<QPointF, QPointF>> cutaway_handle() const;
     void pull_cutaway(const QPointF& to);
     void pull_dimension(const QPointF& to);
+    void pull_dial(const QPointF& at, Qt::KeyboardModifiers modifiers);
+    void paint_dial(QPainter& painter, const model::PlacedDimension& dimension);
     /// How far along the unit direction `along` the pointer has been pulled, when `along` is seen from `a` to `b`.
     [[nodiscard]] double pulled(const QPointF& total, const QPointF& a, const QPointF& b, const gp_Vec& along) const;
     void edit_answer(const std::string& field);

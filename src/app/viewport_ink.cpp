@@ -133,6 +133,10 @@ void Viewport::paint_pieces(QPainter& painter) {
 
 void Viewport::paint_placed_dimensions(QPainter& painter) {
     for (const model::PlacedDimension& dimension : placed_dimensions()) {
+        if (dimension.dial) {
+            paint_dial(painter, dimension);
+            continue;
+        }
         const gp_Pnt start(dimension.start[0], dimension.start[1], dimension.start[2]);
         const QPointF from = place_of(start);
         const QPointF to = handle_of(dimension);
@@ -157,6 +161,44 @@ void Viewport::paint_placed_dimensions(QPainter& painter) {
         const QPointF where = length > 90 ? (from + to) / 2 : to + way * 20;
         answer_texts_.emplace_back(write(painter, where, text, theme_.ink, theme_.paper, 17), dimension.field);
     }
+}
+
+// The ring that a turn goes round, thick as far as it has gone.
+void Viewport::paint_dial(QPainter& painter, const model::PlacedDimension& dimension) {
+    const gp_Pnt middle(dimension.dial->middle[0], dimension.dial->middle[1], dimension.dial->middle[2]);
+    const gp_Vec axis(dimension.dial->axis[0], dimension.dial->axis[1], dimension.dial->axis[2]);
+    const gp_Vec zero(middle, gp_Pnt(dimension.start[0], dimension.start[1], dimension.start[2]));
+    const gp_Vec reached(middle, gp_Pnt(dimension.end[0], dimension.end[1], dimension.end[2]));
+    const gp_Vec side = axis.Crossed(zero);
+    const double turn = std::atan2(reached.Dot(side), reached.Dot(zero));
+    const auto at = [&](double angle) {
+        return place_of(middle.Translated(zero * std::cos(angle) + side * std::sin(angle)));
+    };
+    const auto arc = [&](double until) {
+        QPolygonF line;
+        constexpr int pieces = 60;
+        for (int i = 0; i <= pieces; ++i) {
+            line << at(until * i / pieces);
+        }
+        return line;
+    };
+    QColor faint = theme_.ink;
+    faint.setAlphaF(0.35F);
+    painter.setPen(axis_line(faint, 1.0));
+    painter.drawPolyline(arc(2 * std::numbers::pi));
+    painter.setPen(QPen(theme_.ink, 1.4));
+    painter.drawPolyline(arc(turn));
+    painter.drawLine(place_of(middle), at(0));
+    painter.drawLine(place_of(middle), at(turn));
+    painter.setPen(QPen(theme_.cutter, 1.6));
+    painter.setBrush(theme_.paper);
+    painter.drawEllipse(at(turn), 4.5, 4.5);
+    painter.setBrush(Qt::NoBrush);
+    const QPointF out = at(turn) - place_of(middle);
+    const double length = std::max(std::hypot(out.x(), out.y()), 1.0);
+    const QString text = QString::fromStdString(format_quantity(turn * 180 / std::numbers::pi, "", 2)) + QChar(0xb0);
+    answer_texts_.emplace_back(write(painter, at(turn) + out / length * 24, text, theme_.ink, theme_.paper, 17),
+                               dimension.field);
 }
 
 void Viewport::paint_copies(QPainter& painter) {

@@ -75,7 +75,8 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
         emit hinted(frame_touches() ? tr("To the left: what the frame touches")
                                     : tr("To the right: what lies inside the frame"));
     } else if (pulled_dimension_) {
-        pull_dimension(event->position() - pressed_at_);
+        pulled_dimension_->dial ? pull_dial(event->position(), event->modifiers())
+                                : pull_dimension(event->position() - pressed_at_);
     } else if (drags_cutaway_) {
         pull_cutaway(event->position() - pressed_at_);
     } else if (pressed_ == Qt::MiddleButton || (event->modifiers() & Qt::ShiftModifier) != 0) {
@@ -213,6 +214,10 @@ bool Viewport::event(QEvent* event) {
     // Letters that are typed into a drawing are values, not shortcuts.
     if (event->type() == QEvent::ShortcutOverride && draws_) {
         const auto* key = static_cast<QKeyEvent*>(event);
+        if (key->key() == Qt::Key_Delete) { // of what is drawn
+            event->accept();
+            return true;
+        }
         const bool plain = (key->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)) == 0 &&
                            !key->text().isEmpty() && key->text()[0].isPrint() && key->key() != Qt::Key_Space;
         const bool asks = !drawing_.asks_for().empty() ||
@@ -566,6 +571,32 @@ void Viewport::pull_dimension(const QPointF& to) {
     const double value = (taken.way ? rounded : std::max(rounded, 1.0)) * step;
     session_.set_field(session_.card(), taken.field, Expression{format_quantity(value, "mm") + " mm"});
     emit hinted(tr("%1 mm").arg(QString::fromStdString(format_quantity(value, "mm", 3))));
+}
+
+// Round a dial in whole degrees; with Shift in steps of fifteen.
+void Viewport::pull_dial(const QPointF& at, Qt::KeyboardModifiers modifiers) {
+    const model::PlacedDimension& taken = *pulled_dimension_;
+    const auto formula = answer(taken.field);
+    if (!formula || !names_read(formula->text).empty()) {
+        emit hinted(tr("A formula drives this; double-click its number to type another."));
+        return;
+    }
+    const gp_Pnt middle(taken.dial->middle[0], taken.dial->middle[1], taken.dial->middle[2]);
+    const gp_Vec axis(taken.dial->axis[0], taken.dial->axis[1], taken.dial->axis[2]);
+    const gp_Vec zero(middle, gp_Pnt(taken.start[0], taken.start[1], taken.start[2]));
+    const gp_Lin ray = viewer_.ray(at.x() * devicePixelRatioF(), at.y() * devicePixelRatioF());
+    const double slope = gp_Vec(ray.Direction()).Dot(axis);
+    if (std::fabs(slope) < 0.02) {
+        emit hinted(tr("The dial is seen from its edge; turn the view, or type the angle."));
+        return;
+    }
+    const double away = gp_Vec(ray.Location(), middle).Dot(axis) / slope;
+    const gp_Vec to(middle, ray.Location().Translated(gp_Vec(ray.Direction()) * away));
+    const double degrees = std::atan2(axis.Dot(zero.Crossed(to)), zero.Dot(to)) * 180 / M_PI;
+    const double step = (modifiers & Qt::ShiftModifier) != 0 ? 15 : 1;
+    const double value = std::round(degrees / step) * step + 0.0;
+    session_.set_field(session_.card(), taken.field, Expression{format_quantity(value, "") + " deg"});
+    emit hinted(tr("%1 deg; with Shift in steps of 15").arg(value));
 }
 
 std::optional<std::pair<QPointF, QPointF>> Viewport::cutaway_handle() const {

@@ -10,6 +10,10 @@ namespace kervo::geom {
 /// The shape moved as a whole; mirrored and scaled ones get geometry of their own. Roles follow.
 ShapeWithRoles transformed(const ShapeWithRoles& made, const gp_Trsf& move);
 
+/// The shape larger or smaller by a factor along each axis through `about` (each > 0); with equal factors round things
+/// stay round, else they become free-form. Roles follow. Null where the kernel fails.
+ShapeWithRoles stretched(const ShapeWithRoles& made, const gp_Pnt& about, const std::array<double, 3>& factors);
+
 /// The loops `scale` times (> 0) as large about the middle of the box around the first.
 std::vector<OutlineLoop> scaled(const std::vector<OutlineLoop>& loops, double scale);
 

@@ -5,6 +5,7 @@
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Curve2d.hxx>
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
 #include <TColStd_Array1OfReal.hxx>
 #include <TopoDS.hxx>
@@ -306,6 +307,98 @@ FaceIntegral over_turned(const TopoDS_Face& face, const gp_Ax3& axes, const gp_P
     return out;
 }
 
+// Where the spans of a B-spline surface end along one of its parameters; rational ones are halved, being no polynomials.
+std::vector<double> span_ends(const TColStd_Array1OfReal& knots, bool rational) {
+    std::vector<double> ends{knots.First()};
+    for (int i = knots.Lower(); i < knots.Upper(); ++i) {
+        if (rational) {
+            ends.push_back((knots(i) + knots(i + 1)) / 2);
+        }
+        ends.push_back(knots(i + 1));
+    }
+    return ends;
+}
+
+// By Green's theorem along the border over v; at each place the integrand is summed up over u, span by span.
+FaceIntegral over_spline(const TopoDS_Face& face, const BRepAdaptor_Surface& surface, const gp_Pnt& apex) {
+    TColStd_Array1OfReal u_knots(1, surface.NbUIntervals(GeomAbs_CN) + 1);
+    TColStd_Array1OfReal v_knots(1, surface.NbVIntervals(GeomAbs_CN) + 1);
+    surface.UIntervals(u_knots, GeomAbs_CN);
+    surface.VIntervals(v_knots, GeomAbs_CN);
+    double low = 0; // the sum over u begins here; round surfaces are repeated as far as the face goes
+    double high = 0;
+    double unused[2];
+    BRepTools::UVBounds(face, low, high, unused[0], unused[1]);
+    std::vector<double> u_ends{low};
+    const double period = surface.IsUPeriodic() ? surface.UPeriod() : 0;
+    for (const double knot : span_ends(u_knots, surface.IsURational() || surface.IsVRational())) {
+        for (double at = period > 0 ? knot + period * std::floor((low - knot) / period) : knot; at < high + period;
+             at += period) {
+            if (at > low) {
+                u_ends.push_back(at);
+            }
+            if (period == 0) {
+                break;
+            }
+        }
+    }
+    u_ends.push_back(high);
+    std::sort(u_ends.begin(), u_ends.end());
+    const auto v_ends = span_ends(v_knots, surface.IsURational() || surface.IsVRational());
+    double volume = 0;
+    gp_XYZ moment(0, 0, 0); // of the cone, about the apex
+    const auto add = [&](double from, double to, double v, double weight) {
+        each_gauss_point(from, to, [&](double u, double inner) {
+            gp_Pnt p;
+            gp_Vec du;
+            gp_Vec dv;
+            surface.D1(u, v, p, du, dv);
+            const gp_XYZ r = p.XYZ() - apex.XYZ();
+            const double g = weight * inner * gp_Vec(r).Dot(du.Crossed(dv));
+            volume += g / 3;
+            moment += r * (g / 4);
+        });
+    };
+    each_border_edge(face, [&](const TopoDS_Edge& edge, double sign) {
+        const BRepAdaptor_Curve2d curve(edge, face);
+        const bool line = curve.GetType() == GeomAbs_Line;
+        const double rise = line ? curve.Line().Direction().Y() : 0;
+        if (line && std::fabs(rise) < 1e-15) {
+            return;
+        }
+        std::vector<double> spans = spans_of(curve);
+        std::vector<double> finer;
+        for (size_t i = 0; i + 1 < spans.size(); ++i) {
+            constexpr int pieces = 4; // where the border bends, or crosses spans of the surface
+            for (int k = 0; k < (line ? 1 : pieces); ++k) {
+                finer.push_back(spans[i] + (spans[i + 1] - spans[i]) * k / pieces);
+            }
+            for (const double v : line ? v_ends : std::vector<double>{}) {
+                const double t = (v - curve.Line().Location().Y()) / rise;
+                if (t > spans[i] && t < spans[i + 1]) {
+                    finer.push_back(t);
+                }
+            }
+        }
+        finer.push_back(spans.back());
+        std::sort(finer.begin(), finer.end());
+        for (size_t i = 0; i + 1 < finer.size(); ++i) {
+            each_gauss_point(finer[i], finer[i + 1], [&](double t, double weight) {
+                gp_Pnt2d uv;
+                gp_Vec2d run;
+                curve.D1(t, uv, run);
+                for (size_t k = 0; k + 1 < u_ends.size() && u_ends[k] < uv.X(); ++k) {
+                    add(u_ends[k], std::min(u_ends[k + 1], uv.X()), uv.Y(), sign * weight * run.Y());
+                }
+            });
+        }
+    });
+    FaceIntegral out;
+    out.cone = volume;
+    out.moment = moment + apex.XYZ() * volume;
+    return out;
+}
+
 } // namespace
 
 std::optional<FaceIntegral> integrate_face(const TopoDS_Face& given, const gp_Pnt& apex) {
@@ -343,6 +436,9 @@ std::optional<FaceIntegral> integrate_face(const TopoDS_Face& given, const gp_Pn
             return Profile{far + c, s, -s, c};
         });
     }
+    case GeomAbs_BSplineSurface:
+    case GeomAbs_BezierSurface:
+        return over_spline(face, surface, apex);
     default:
         return std::nullopt;
     }

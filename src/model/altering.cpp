@@ -6,6 +6,8 @@
 
 #include <TopoDS.hxx>
 
+#include <functional>
+
 namespace kervo::model {
 
 std::string name_after(int step, const std::string& role, const Body& body, const geom::Neighbours& neighbours,
@@ -77,19 +79,21 @@ void alter_faces(int step, const std::string& role, const char* field, const Ref
     }
 }
 
-BodyPtr copied(const Body& body, const gp_Trsf& move, double scale) {
+namespace {
+
+// The body as `change` leaves its shape; names follow.
+BodyPtr renamed(const Body& body, const std::function<geom::ShapeWithRoles(const geom::ShapeWithRoles&)>& change) {
     geom::ShapeWithRoles made{body.shape, {}};
     std::vector<FaceName> names;
-    for (const TopoDS_Shape& face : geom::faces_of(body.shape)) {
-        made.roles.push_back({face, {}});
-        names.push_back(body.names.Find(face));
+    const auto faces = geom::faces_of(body.shape);
+    for (const TopoDS_Shape& element : faces.empty() ? geom::edges_of(body.shape) : faces) {
+        made.roles.push_back({element, {}});
+        names.push_back(body.names.Find(element));
     }
-    if (scale != 1) {
-        gp_Trsf grow;
-        grow.SetScale(geom::centroid_of(body.shape), scale);
-        made = geom::transformed(made, grow);
+    made = change(made);
+    if (made.shape.IsNull()) {
+        return nullptr;
     }
-    made = geom::transformed(made, move);
     FaceNames named;
     std::vector<geom::FaceOrigin> origins;
     for (size_t i = 0; i < names.size(); ++i) {
@@ -97,6 +101,34 @@ BodyPtr copied(const Body& body, const gp_Trsf& move, double scale) {
         origins.push_back({made.roles[i].face, made.roles[i].face});
     }
     return name_result(made.shape, origins, named);
+}
+
+} // namespace
+
+BodyPtr copied(const Body& body, const gp_Trsf& move, double scale) {
+    const BodyPtr there = renamed(body, [&](geom::ShapeWithRoles made) {
+        if (scale != 1) {
+            gp_Trsf grow;
+            grow.SetScale(geom::centroid_of(body.shape), scale);
+            made = geom::transformed(made, grow);
+        }
+        return geom::transformed(made, move);
+    });
+    if (!body.blade) {
+        return there;
+    }
+    auto moved = std::make_shared<Body>(*there);
+    geom::Blade blade = *body.blade;
+    blade.frame.Transform(move);
+    for (TopoDS_Shape& face : blade.window) {
+        face = geom::transformed({face, {}}, move).shape;
+    }
+    moved->blade = std::make_shared<geom::Blade>(std::move(blade));
+    return moved;
+}
+
+BodyPtr resized(const Body& body, const gp_Pnt& about, const std::array<double, 3>& factors) {
+    return renamed(body, [&](const geom::ShapeWithRoles& made) { return geom::stretched(made, about, factors); });
 }
 
 } // namespace kervo::model

@@ -23,7 +23,10 @@ using AlterFaces = std::function<Result<geom::Altered>(const TopoDS_Shape&, cons
 void alter_faces(int step, const std::string& role, const char* field, const References& faces, const AlterFaces& alter,
                  Answers& answers, StepOutput& output);
 
-/// The same body elsewhere, `scale` times as large about its middle before; its faces keep their names.
+/// The same body (also a blade) elsewhere, `scale` times as large about its middle before; its faces keep their names.
 BodyPtr copied(const Body& body, const gp_Trsf& move, double scale = 1);
+
+/// The same body, larger or smaller by a factor along each axis through `about`; null where the kernel fails.
+BodyPtr resized(const Body& body, const gp_Pnt& about, const std::array<double, 3>& factors);
 
 } // namespace kervo::model

@@ -474,6 +474,14 @@ private:
         BodyTraits traits{birth.name.empty() ? step.name : birth.name, birth.color, false};
         if (const auto like = evaluation.traits.find(birth.like); like != evaluation.traits.end()) {
             traits.name = like->second.name + " " + birth.name;
+            const auto taken = [&](const std::string& name) {
+                return std::any_of(evaluation.traits.begin(), evaluation.traits.end(),
+                                   [&](const auto& known) { return known.second.name == name; });
+            };
+            const std::string base = traits.name;
+            for (int number = 2; taken(traits.name); ++number) {
+                traits.name = base + " " + std::to_string(number);
+            }
             traits.color = like->second.color;
         }
         if (const auto look = document_.appearance.find(birth.id); look != document_.appearance.end()) {

@@ -74,6 +74,10 @@ struct PlacedDimension {
     Place start{}, end{};
     double factor = 1;
     std::optional<Place> way = {};
+    struct Dial {
+        Place middle, axis;
+    };
+    std::optional<Dial> dial = {}; ///< the answer is the angle from `start` round the axis to `end`
 };
 
 /// Where a copy of a pattern stands, or would if it were not left out.

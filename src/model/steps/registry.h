@@ -15,11 +15,16 @@
 #include "model/steps/join/join.h"
 #include "model/steps/loft/loft.h"
 #include "model/steps/measure/measure.h"
+#include "model/steps/meeting/meeting.h"
 #include "model/steps/opening/opening.h"
+#include "model/steps/place/place.h"
 #include "model/steps/planned/planned.h"
+#include "model/steps/remove/remove.h"
 #include "model/steps/repeat/repeat.h"
+#include "model/steps/resize/resize.h"
 #include "model/steps/revolve/revolve.h"
 #include "model/steps/round_edges/round_edges.h"
+#include "model/steps/score/score.h"
 #include "model/steps/separate/separate.h"
 #include "model/steps/shift_faces/shift_faces.h"
 #include "model/steps/sketch/sketch_step.h"
@@ -32,7 +37,7 @@ namespace kervo::model {
 using StepDefinition =
     std::variant<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges, BevelEdges, Holes, Hollow,
                  DraftFaces, Repeat, CopyBodies, AlongPath, Loft, ShiftFaces, Planned, Opening, BladeStep, BodyCut,
-                 Join, Separate>;
+                 Join, Separate, PlaceBodies, Resize, Score, Meeting, Remove>;
 
 /// What is known of a kind without having a step of it.
 struct StepKind {

@@ -1,0 +1,74 @@
+#include "model/steps/resize/resize.h"
+
+#include "geom/measure.h"
+#include "model/altering.h"
+
+#include <algorithm>
+
+namespace kervo::model {
+
+std::array<double, 3> Resize::factors(const std::array<double, 6>& box, Answers& answers) const {
+    std::array<double, 3> result{1, 1, 1};
+    const auto above_zero = [&](const char* field, const Expression& expression, const Dimension& dimension) {
+        const double value = answers.number(field, expression, dimension);
+        if (answers.ok() && value <= geom::coincidence) {
+            answers.report(field, error_finding("step.size", "It must be above zero.", ""));
+        }
+        return value;
+    };
+    if (by.value == "factor") {
+        result.fill(above_zero("factor", factor, plain_number));
+    } else if (by.value == "axes") {
+        result = {above_zero("factor_x", factor_x, plain_number), above_zero("factor_y", factor_y, plain_number),
+                  above_zero("factor_z", factor_z, plain_number)};
+    } else {
+        const size_t k = along.value == "x" ? 0 : along.value == "y" ? 1 : 2;
+        const double now = box[k + 3] - box[k];
+        const double wanted = above_zero("size", size, length_dimension);
+        if (answers.ok() && now <= geom::coincidence) {
+            answers.report("along", error_finding("resize.flat", "It has no size along this axis.", "Choose another."));
+        } else if (answers.ok()) {
+            (others.value == "same") ? result.fill(wanted / now) : void(result[k] = wanted / now);
+        }
+    }
+    return result;
+}
+
+StepOutput Resize::evaluate(const StepInputs& inputs) const {
+    StepOutput output;
+    Answers answers(inputs, output);
+    answers.bodies("bodies", bodies);
+    const TopoDS_Shape vertex = about.value == "point" ? answers.element("point", point) : TopoDS_Shape();
+    for (const Reference& reference : answers.ok() ? bodies : References{}) {
+        const BodyPtr body = answers.body(reference.body);
+        const auto box = geom::box_of(body->shape);
+        const auto by_axis = factors(box, answers);
+        if (!answers.ok()) {
+            break;
+        }
+        gp_Pnt fixed((box[0] + box[3]) / 2, (box[1] + box[4]) / 2, (box[2] + box[5]) / 2);
+        if (about.value == "foot") {
+            fixed.SetZ(box[2]);
+        } else if (about.value != "middle") {
+            fixed = vertex.IsNull() ? gp_Pnt() : geom::center_of(vertex);
+        }
+        const BodyPtr made = resized(*body, fixed, by_axis);
+        const bool solid = !geom::solids_of(body->shape).empty();
+        if (!made || (solid && !geom::is_closed(made->shape))) {
+            answers.report("bodies", error_finding("resize.failed", "This body could not be resized.",
+                                                   "Use the same factor along all axes."));
+            break;
+        }
+        output.bodies[reference.body] = made;
+        if (solid) {
+            output.count_change(*body, *made);
+        }
+    }
+    if (!answers.ok()) {
+        output.bodies.clear();
+        output.removed = output.added = 0;
+    }
+    return output;
+}
+
+} // namespace kervo::model

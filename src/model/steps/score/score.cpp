@@ -1,0 +1,83 @@
+#include "model/steps/score/score.h"
+
+#include "geom/finding_place.h"
+#include "geom/measure.h"
+#include "geom/score.h"
+
+namespace kervo::model {
+
+StepOutput Score::evaluate(const StepInputs& inputs) const {
+    StepOutput output;
+    Answers answers(inputs, output);
+    answers.bodies("workpieces", workpieces);
+    References all = workpieces;
+    for (const Reference& reference : by) {
+        const bool known = std::any_of(all.begin(), all.end(), [&](const auto& one) { return one.body == reference.body; });
+        if (!answers.body(reference.body)) {
+            answers.bodies("by", {reference}); // which says what is wrong
+        } else if (!known) {
+            all.push_back(reference);
+        }
+    }
+    if (answers.ok() && all.size() < 2) {
+        answers.report("by", error_finding("score.alone", "There is nothing to score it by.", "Add another body."));
+    }
+    if (!answers.ok()) {
+        return output;
+    }
+    std::vector<TopoDS_Shape> shapes;
+    FaceNames names;
+    for (const Reference& reference : all) {
+        shapes.push_back(answers.body(reference.body)->shape);
+        names.add(answers.body(reference.body)->names);
+    }
+    const auto scored = geom::score(shapes, *inputs.progress);
+    if (!scored) {
+        answers.report("workpieces", scored.finding());
+        return output;
+    }
+    bool changed = false;
+    for (size_t i = 0; i < all.size(); ++i) {
+        const TopoDS_Shape& made = scored->bodies[i];
+        if (geom::faces_of(made).empty() || (i >= workpieces.size() && ways.value != "both")) {
+            continue;
+        }
+        changed = changed || geom::faces_of(made).size() != geom::faces_of(shapes[i]).size();
+        // A face that two bodies share lies on a face of each; each gets the name of its own.
+        std::vector<geom::FaceOrigin> own;
+        const FaceNames& known = answers.body(all[i].body)->names;
+        for (const geom::FaceOrigin& origin : scored->origins) {
+            if (known.IsBound(origin.source)) {
+                own.push_back(origin);
+            }
+        }
+        output.bodies[all[i].body] = name_result(made, own, known);
+    }
+    if (!changed && scored->contacts.empty()) {
+        answers.report("by", error_finding("score.nothing", "These bodies do not meet, so nothing is marked.",
+                                           "Bring them together first."));
+        output.bodies.clear();
+        return output;
+    }
+    output.facts["contacts"] = std::to_string(scored->contacts.size());
+    int number = 0;
+    for (const auto& contact : scored->contacts) {
+        const auto name = [&](int body) {
+            const BodyId& id = all[static_cast<size_t>(body)].body;
+            const auto made = output.bodies.find(id);
+            const FaceName* face = made == output.bodies.end() ? nullptr : made->second->names.Seek(contact.face);
+            return id + " " + (face != nullptr ? face->text() : "?");
+        };
+        output.facts["contact " + std::to_string(++number)] =
+            name(contact.one) + " = " + name(contact.other) + ", " + format_fixed(geom::area_of(contact.face), "") + " mm2";
+        Finding note = note_finding("score.contact",
+                                    "Contact " + std::to_string(number) + ": two faces match, " +
+                                        format_fixed(geom::area_of(contact.face), "") + " mm2.",
+                                    "");
+        geom::add_place(note, geom::center_of(contact.face));
+        answers.report("ways", std::move(note));
+    }
+    return output;
+}
+
+} // namespace kervo::model

@@ -1,0 +1,40 @@
+// Score: outlines of bodies, or curves, drawn into the faces of others.
+#pragma once
+
+#include "model/step_context.h"
+
+namespace kervo::model {
+
+struct Score {
+    static constexpr const char* kind = "score";
+    static constexpr const char* title = "Score";
+    static constexpr const char* summary = "Marks the outlines of bodies or curves into the faces of others, so that "
+                                           "contact faces match; nothing is removed.";
+
+    References workpieces, by;
+    Choice ways{"both"};
+
+    template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
+        using Q = Question;
+        visit(FieldInfo("workpieces", "Workpieces", Q::what_is_cut, "The bodies whose faces are scored, by each other "
+                                                                    "and by the others.")
+                  .picks({ElementKind::body})
+                  .several()
+                  .changes_them(),
+              self.workpieces);
+        visit(FieldInfo("by", "Scored by", Q::what_cuts_it, "Bodies or curves whose outlines are marked.")
+                  .picks({ElementKind::body})
+                  .one_by_one()
+                  .by_marker()
+                  .changes_them(self.ways.value == "both"),
+              self.by);
+        visit(FieldInfo("ways", "Marked", Q::what_stays, "Whether what scores is scored as well.")
+                  .one_of({{"both", "Both ways"}, {"one", "Into the workpieces alone"}}),
+              self.ways);
+    }
+
+    [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    friend bool operator==(const Score&, const Score&) = default;
+};
+
+} // namespace kervo::model
