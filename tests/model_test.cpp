@@ -192,7 +192,7 @@ TEST(Cut, MissedByIsMeasured) {
     });
     const auto evaluation = b.evaluate();
     ASSERT_EQ(evaluation.report(cut)->state, StepState::warning);
-    EXPECT_NE(evaluation.report(cut)->findings[0].cause.find("4 mm"), std::string::npos);
+    EXPECT_NE(evaluation.report(cut)->findings[0].cause.find("4.000 mm"), std::string::npos);
 }
 
 TEST(Verdicts, StaysGoesApart) {

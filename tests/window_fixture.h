@@ -62,14 +62,15 @@ public:
         QTest::qWait(5);
     }
 
-    void press(QWidget* widget, const QPoint& at, Qt::MouseButton button = Qt::LeftButton) {
+    void press(QWidget* widget, const QPoint& at, Qt::MouseButton button = Qt::LeftButton,
+               Qt::KeyboardModifiers modifiers = {}) {
         QTest::mouseMove(widget->window()->windowHandle(), widget->mapTo(widget->window(), at));
-        QTest::mouseClick(widget->window()->windowHandle(), button, {}, widget->mapTo(widget->window(), at));
+        QTest::mouseClick(widget->window()->windowHandle(), button, modifiers, widget->mapTo(widget->window(), at));
     }
     void press(QWidget* widget) { press(widget, widget->rect().center()); }
     /// Clicks a place in the model, given in mm.
-    void press_model(double x, double y, double z) {
-        press(&model(), model().place_of(gp_Pnt(x, y, z)).toPoint());
+    void press_model(double x, double y, double z, Qt::KeyboardModifiers modifiers = {}) {
+        press(&model(), model().place_of(gp_Pnt(x, y, z)).toPoint(), Qt::LeftButton, modifiers);
         settle();
     }
     void press_sketch(double x, double y) {

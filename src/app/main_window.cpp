@@ -404,7 +404,9 @@ std::optional<PickTarget> MainWindow::take_selection(model::StepDefinition& defi
             model::References bodies;
             std::copy_if(viewport_->selection().begin(), viewport_->selection().end(), std::back_inserter(bodies),
                          [](const model::Reference& each) { return each.kind == model::ElementKind::body; });
-            model::set_field(definition, info.key, bodies);
+            if (!bodies.empty()) {
+                model::set_field(definition, info.key, bodies);
+            }
         }
         if (!info.many && info.writes && of_bodies && !viewport_->selection().empty()) {
             model::Reference body;

@@ -93,6 +93,9 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
     pressed_ = Qt::NoButton;
     update();
     if (pulled_dimension_ && dragged_) {
+        if (pulled_dimension_->dial) {
+            pull_dial(event->position(), event->modifiers());
+        }
         pulled_dimension_.reset();
         return;
     }
@@ -277,6 +280,16 @@ int Viewport::piece_at(const QPointF& place) const {
             nearest = static_cast<int>(i);
         }
     }
+    // A body that has no part in the cut hides what lies behind it.
+    if (nearest >= 0 && hovered_ && !is_ghost(hovered_->body) && model::maker_of(hovered_->body) != session_.card()) {
+        const auto& pieces = report->output->pieces;
+        const bool other = std::none_of(pieces.begin(), pieces.end(), [&](const model::Piece& piece) {
+            return piece.identity.workpiece == hovered_->body;
+        });
+        if (other && gp_Vec(ray.Location(), hovered_->point).Dot(gp_Vec(ray.Direction())) < depth) {
+            return -1;
+        }
+    }
     return nearest;
 }
 
@@ -297,11 +310,6 @@ void Viewport::hover_at(const QPointF& place) {
         hovered_region_ = region;
         ink_->update();
     }
-    if (const int piece = piece_at(place); piece != hovered_piece_) {
-        hovered_piece_ = piece;
-        point_out_piece(piece);
-        emit piece_hovered(piece);
-    }
     if (!attached_) {
         return;
     }
@@ -320,6 +328,11 @@ void Viewport::hover_at(const QPointF& place) {
         update();
     }
     doneCurrent();
+    if (const int piece = piece_at(place); piece != hovered_piece_) {
+        hovered_piece_ = piece;
+        point_out_piece(piece);
+        emit piece_hovered(piece);
+    }
     if (found) {
         name_hovered(*found);
     } else {

@@ -6,7 +6,9 @@
 #include "geom/surface_division.h"
 
 #include <BOPTools_AlgoTools.hxx>
+#include <BOPTools_AlgoTools3D.hxx>
 #include <BRepAlgoAPI_Common.hxx>
+#include <BRepClass3d_SolidClassifier.hxx>
 #include <IntTools_Context.hxx>
 #include <ShapeBuild_ReShape.hxx>
 #include <ShapeFix_Shape.hxx>
@@ -17,6 +19,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <memory>
 #include <numeric>
 #include <optional>
 
@@ -70,12 +73,70 @@ bool pieces_are_sound(const TopoDS_Shape& workpiece, Division& division) {
         piece.volume = measured.volume;
         piece.center = measured.center;
         total += piece.volume;
-        if (piece.volume <= 0 || !is_closed(piece.shape)) {
+        if (piece.volume <= 0 || !is_closed(piece.shape) || !is_valid(piece.shape)) {
             return false;
         }
     }
     division.imbalance = std::fabs(total - division.workpiece_volume) / division.workpiece_volume;
     return division.imbalance <= balance_tolerance;
+}
+
+// The kernel may miss that two solids overlap, and leave both whole: then a part of a face lies inside a solid that its
+// piece is not said to be in. Parts of divided faces are asked, of small bodies all.
+bool sides_agree(const Fuse& fuse, const std::vector<TopoDS_Shape>& of, const std::vector<TopoDS_Shape>& solids,
+                 const Division& division) {
+    constexpr size_t small = 40; // faces
+    ByShape<std::vector<size_t>> pieces_at;
+    for (size_t i = 0; i < division.pieces.size(); ++i) {
+        for (const TopoDS_Shape& face : faces_of(division.pieces[i].shape)) {
+            entry(pieces_at, face).push_back(i);
+        }
+    }
+    std::vector<Bnd_Box> boxes;
+    for (const TopoDS_Shape& solid : solids) {
+        boxes.push_back(bounds_of(solid));
+    }
+    std::vector<std::unique_ptr<BRepClass3d_SolidClassifier>> asked(solids.size());
+    Handle(IntTools_Context) context = new IntTools_Context;
+    for (const TopoDS_Shape& body : of) {
+        const auto faces = faces_of(body);
+        for (const TopoDS_Shape& face : faces) {
+            const auto images = fuse.images_of(face);
+            if (images.size() < 2 && faces.size() > small) {
+                continue;
+            }
+            for (const TopoDS_Shape& image : images) {
+                const auto* here = pieces_at.Seek(image);
+                gp_Pnt place;
+                gp_Pnt2d in_face;
+                if (here == nullptr ||
+                    BOPTools_AlgoTools3D::PointInFace(TopoDS::Face(image), place, in_face, context) != 0) {
+                    continue;
+                }
+                for (size_t k = 0; k < solids.size(); ++k) {
+                    if (boxes[k].IsOut(place) || solids[k].IsSame(body) || is_surface(solids[k])) {
+                        continue;
+                    }
+                    if (!asked[k]) {
+                        asked[k] = std::make_unique<BRepClass3d_SolidClassifier>(solids[k]);
+                    }
+                    asked[k]->Perform(place, 1e-6);
+                    const TopAbs_State state = asked[k]->State();
+                    if (state != TopAbs_IN && state != TopAbs_OUT) {
+                        continue;
+                    }
+                    for (const size_t piece : *here) {
+                        const auto& inside = division.pieces[piece].inside;
+                        const bool said = std::find(inside.begin(), inside.end(), static_cast<int>(k)) != inside.end();
+                        if (said != (state == TopAbs_IN)) {
+                            return false;
+                        }
+                    }
+                }
+            }
+        }
+    }
+    return true;
 }
 
 // Says of every piece in front of which surfaces it lies: those that it shows the back of its own face to. Surfaces
@@ -181,7 +242,7 @@ std::optional<Division> try_divide(const TopoDS_Shape& workpiece, const std::vec
             find_sides(fuse, workpiece, used, division);
         }
         if (division.hanging.empty()) {
-            if (!pieces_are_sound(workpiece, division)) {
+            if (!pieces_are_sound(workpiece, division) || !sides_agree(fuse, {workpiece}, used, division)) {
                 return std::nullopt;
             }
             collect_origins(fuse, workpiece, used, division);
@@ -255,7 +316,7 @@ std::optional<Division> try_cells(const std::vector<TopoDS_Shape>& bodies, doubl
     double total = 0;
     for (const Fuse::Part& part : fuse.parts_of(bodies)) {
         const auto measured = meter.measure(part.shape);
-        if (measured.volume <= 0 || !is_closed(part.shape)) {
+        if (measured.volume <= 0 || !is_closed(part.shape) || !is_valid(part.shape)) {
             return std::nullopt;
         }
         division.pieces.push_back({part.shape, part.inside, measured.volume, measured.center});
@@ -265,7 +326,7 @@ std::optional<Division> try_cells(const std::vector<TopoDS_Shape>& bodies, doubl
         division.workpiece_volume += meter.measure(body).volume;
     }
     division.imbalance = std::fabs(total - division.workpiece_volume) / division.workpiece_volume;
-    if (division.imbalance > balance_tolerance) {
+    if (division.imbalance > balance_tolerance || !sides_agree(fuse, bodies, bodies, division)) {
         return std::nullopt;
     }
     collect_origins(fuse, gather(bodies), {}, division);

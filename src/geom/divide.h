@@ -37,8 +37,8 @@ struct Division {
 inline constexpr double balance_tolerance = 1e-7;
 
 /// Accepts: a workpiece of one or more solids, or of faces alone; cutters that are solids or surfaces; they may touch,
-/// overlap, or miss the workpiece (then there is one piece). Promises: closed pieces of solids, balanced volumes or
-/// areas; inputs are not changed.
+/// overlap, or miss the workpiece (then there is one piece). Promises: closed and valid pieces of solids, balanced
+/// volumes or areas; inputs are not changed.
 /// Findings: divide.cancelled, divide.failed (after the ladder: plain, fuzzy 1e-6, fuzzy 1e-5, healed inputs).
 Result<Division> divide(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters, Progress& progress);
 

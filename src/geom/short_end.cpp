@@ -1,6 +1,5 @@
 #include "geom/short_end.h"
 
-#include "geom/by_shape.h"
 #include "geom/measure.h"
 #include "geom/pick.h"
 #include "geom/profile.h"
@@ -11,10 +10,8 @@
 #include <IntTools_Context.hxx>
 #include <TopExp.hxx>
 #include <TopTools_MapOfShape.hxx>
-#include <boost/pending/disjoint_sets.hpp>
 
 #include <algorithm>
-#include <map>
 
 namespace kervo::geom {
 
@@ -85,29 +82,6 @@ std::optional<ShortEnd> short_end(const TopoDS_Shape& workpiece, const TopoDS_Sh
         }
     }
     return std::nullopt;
-}
-
-std::vector<std::vector<TopoDS_Shape>> hanging_together(const std::vector<TopoDS_Shape>& shapes) {
-    boost::disjoint_sets_with_storage<> sets(shapes.size());
-    ByShape<size_t> first;
-    for (size_t i = 0; i < shapes.size(); ++i) {
-        for (const TopoDS_Shape& face : faces_of(shapes[i])) {
-            if (const size_t* other = first.Seek(face)) {
-                sets.union_set(*other, i);
-            } else {
-                first.Bind(face, i);
-            }
-        }
-    }
-    std::map<size_t, std::vector<TopoDS_Shape>> groups;
-    for (size_t i = 0; i < shapes.size(); ++i) {
-        groups[sets.find_set(i)].push_back(shapes[i]);
-    }
-    std::vector<std::vector<TopoDS_Shape>> all;
-    for (auto& [root, members] : groups) {
-        all.push_back(std::move(members));
-    }
-    return all;
 }
 
 } // namespace kervo::geom

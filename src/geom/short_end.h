@@ -19,7 +19,4 @@ struct ShortEnd {
 std::optional<ShortEnd> short_end(const TopoDS_Shape& workpiece, const TopoDS_Shape& cutter,
                                   const std::vector<TopoDS_Shape>& plug, const std::vector<FaceOrigin>& origins);
 
-/// Shapes that share a face, directly or through others, together.
-std::vector<std::vector<TopoDS_Shape>> hanging_together(const std::vector<TopoDS_Shape>& shapes);
-
 } // namespace kervo::geom

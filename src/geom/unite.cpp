@@ -1,16 +1,22 @@
 #include "geom/unite.h"
 
 #include "geom/by_shape.h"
+#include "geom/hanging_together.h"
 #include "geom/kernel_progress.h"
 #include "geom/measure.h"
 
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBuilderAPI_Copy.hxx>
+#include <BRep_Builder.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <Standard_Failure.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopoDS_Shell.hxx>
+#include <TopoDS_Solid.hxx>
 
 #include <algorithm>
+#include <cmath>
+#include <optional>
 
 namespace kervo::geom {
 
@@ -53,7 +59,63 @@ void clean_seams(United& united) {
     united.origins = std::move(origins);
 }
 
-bool plausible(const United& united, const std::vector<TopoDS_Shape>& bodies) {
+bool is_sound(const TopoDS_Shape& shape) {
+    return is_closed(shape) && is_valid(shape);
+}
+
+// Parts of one division: the faces that two of them share are no skin any more, all others stay as they are. Nothing
+// where edges would have more than two faces.
+std::optional<United> grown_together(const std::vector<TopoDS_Shape>& parts) {
+    United united;
+    std::vector<TopoDS_Shape> solids;
+    const BRep_Builder builder;
+    for (const auto& group : hanging_together(parts)) {
+        ByShape<int> uses;
+        for (const TopoDS_Shape& part : group) {
+            for (const TopoDS_Shape& face : faces_of(part)) {
+                ++entry(uses, face);
+            }
+        }
+        std::vector<TopoDS_Shape> skin;
+        for (const TopoDS_Shape& part : group) {
+            for (const TopoDS_Shape& face : faces_of(part)) {
+                if (uses.Find(face) == 1) {
+                    skin.push_back(face);
+                    united.origins.push_back({face, face});
+                }
+            }
+        }
+        TopoDS_Solid solid;
+        builder.MakeSolid(solid);
+        for (const auto& faces : hanging_together(skin, TopAbs_EDGE)) {
+            TopoDS_Shell shell;
+            builder.MakeShell(shell);
+            for (const TopoDS_Shape& face : faces) {
+                builder.Add(shell, face);
+            }
+            shell.Closed(Standard_True);
+            builder.Add(solid, shell);
+        }
+        if (!is_sound(solid)) {
+            return std::nullopt;
+        }
+        solids.push_back(solid);
+    }
+    united.shape = gather(solids);
+    return united;
+}
+
+// Merging may move loose edges a little; then the seams stay.
+void clean_where_sound(United& united) {
+    United cleaned = united;
+    clean_seams(cleaned);
+    const double volume = volume_of(united.shape);
+    if (std::fabs(volume_of(cleaned.shape) - volume) <= 1e-7 * volume && is_sound(cleaned.shape)) {
+        united = std::move(cleaned);
+    }
+}
+
+bool plausible(const United& united, const std::vector<TopoDS_Shape>& bodies, bool parts) {
     double sum = 0;
     double largest = 0;
     for (const TopoDS_Shape& body : bodies) {
@@ -62,7 +124,8 @@ bool plausible(const United& united, const std::vector<TopoDS_Shape>& bodies) {
         largest = std::max(largest, volume);
     }
     const double volume = volume_of(united.shape);
-    return is_closed(united.shape) && volume >= largest * (1 - 1e-7) && volume <= sum * (1 + 1e-7);
+    const double least = parts ? sum : largest;
+    return is_sound(united.shape) && volume >= least * (1 - 1e-7) && volume <= sum * (1 + 1e-7);
 }
 
 } // namespace
@@ -82,6 +145,14 @@ Result<United> unite(const std::vector<TopoDS_Shape>& bodies, const UniteOptions
         return united;
     }
     try {
+        if (auto grown = options.parts ? grown_together(bodies) : std::nullopt) {
+            if (options.clean_seams) {
+                clean_where_sound(*grown);
+            }
+            if (plausible(*grown, bodies, true)) {
+                return std::move(*grown);
+            }
+        }
         TopTools_ListOfShape arguments;
         TopTools_ListOfShape tools;
         arguments.Append(bodies.front());
@@ -99,12 +170,12 @@ Result<United> unite(const std::vector<TopoDS_Shape>& bodies, const UniteOptions
         united.origins = origins_after_fuse(fuse, bodies);
         united.shape = gather(solids_of(fuse.Shape()));
         if (options.clean_seams) {
-            clean_seams(united);
+            clean_where_sound(united);
         }
     } catch (const Standard_Failure&) {
         return failed;
     }
-    if (!plausible(united, bodies)) {
+    if (!plausible(united, bodies, options.parts)) {
         return failed;
     }
     return united;

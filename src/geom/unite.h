@@ -14,6 +14,7 @@ struct United {
 
 struct UniteOptions {
     bool clean_seams = true; ///< merge faces (and edges) that continue each other
+    bool parts = false;      ///< they are parts of one division: they overlap nowhere, and touch in faces they share
 };
 
 /// Accepts one or more bodies of solids. Promises a closed result whose volume is at most the sum of the inputs' and at

@@ -2,6 +2,7 @@
 
 #include "geom/by_shape.h"
 #include "geom/finding_place.h"
+#include "geom/hanging_together.h"
 #include "geom/local_cut.h"
 #include "geom/measure.h"
 #include "geom/pick.h"
@@ -418,7 +419,7 @@ private:
             return;
         }
         // Pieces that stay on both sides of a cutter grow together again.
-        const auto united = geom::unite(staying, {}, *inputs_.progress);
+        const auto united = geom::unite(staying, {true, with.empty()}, *inputs_.progress);
         if (!united) {
             answers_.report("verdicts", united.finding());
             return;

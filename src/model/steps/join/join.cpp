@@ -83,7 +83,7 @@ StepOutput Join::evaluate(const StepInputs& inputs) const {
         output.births.clear();
         return output;
     }
-    const auto united = geom::unite(staying, {seams.value == "cleaned"}, *inputs.progress);
+    const auto united = geom::unite(staying, {seams.value == "cleaned", true}, *inputs.progress);
     if (!united) {
         answers.report("operation", united.finding());
         output.bodies.clear();

@@ -4,6 +4,8 @@
 #include "geom/placing.h"
 #include "model/altering.h"
 
+#include <algorithm>
+
 namespace kervo::model {
 
 namespace {
@@ -50,7 +52,7 @@ gp_Trsf PlaceBodies::by_amounts(const BodyPtr& first, Answers& answers, StepOutp
         at = next;
     }
     const auto box = geom::box_of(first->shape);
-    const double arm = gp_Pnt(box[0], box[1], box[2]).Distance(gp_Pnt(box[3], box[4], box[5])) * 0.6;
+    const double arm = std::max({box[3] - box[0], box[4] - box[1], box[5] - box[2]}) * 0.45;
     const gp_Ax3 dial(about.Location(), about.Direction());
     const gp_Pnt zero = dial.Location().Translated(gp_Vec(dial.XDirection()) * arm);
     const gp_Dir& spin = about.Direction();
