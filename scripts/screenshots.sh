@@ -9,6 +9,7 @@ cp demo/counterweight/document.json "$folder/counterweight.json"
 cp demo/sun-screen/document.json "$folder/sun-screen.json"
 cp demo/spectrograph-housing/document.json "$folder/spectrograph-housing.json"
 cp demo/observing-deck/document.json "$folder/observing-deck.json"
+cp demo/finder-clamp/document.json "$folder/finder-clamp.json"
 document=document.json
 shoot() {
   name=$1
@@ -23,7 +24,6 @@ shoot model
 shoot cut --card 70
 shoot sketch --card 60 --verb square
 shoot trim --card 60 --verb square --verb trim --at 20,105
-shoot aiming --card 60 --verb square --verb grid --verb line --at 119.4,-119.5
 shoot scale --card 100 --verb square
 shoot cutaway --verb cutaway
 shoot dependencies --verb dependencies
@@ -37,4 +37,6 @@ shoot holes --card 880
 document=observing-deck.json
 shoot opening --card 50
 shoot loft --card 140
-rm -f docs/screenshots/{verbs,dependencies,sun-screen,trim,aiming,scale,rounds,holes,loft}-slate.png
+document=finder-clamp.json
+shoot clamp --card 140
+rm -f docs/screenshots/{verbs,dependencies,sun-screen,trim,scale,rounds,holes,opening,loft}-slate.png

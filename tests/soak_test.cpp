@@ -219,7 +219,7 @@ TEST(Soak, RandomCutsAndJoinsAreSoundOrSayWhy) {
                                    : divide(shapes.front(), {shapes.begin() + 1, shapes.end()}, progress);
         if (!division) {
             ++tally.findings;
-            ++codes[division.finding().code + " " + what.substr(what.find(':') + 2)];
+            ++codes[division.finding().code + " " + what];
             continue;
         }
         check_pieces(*division, what);
@@ -237,7 +237,7 @@ TEST(Soak, RandomCutsAndJoinsAreSoundOrSayWhy) {
             const auto united = unite(parts, {true, true}, progress);
             if (!united) {
                 ++tally.findings;
-                ++codes[united.finding().code + " " + what.substr(what.find(':') + 2)];
+                ++codes[united.finding().code + " " + what];
                 continue;
             }
             // Where the kernel's edges are loose, a volume depends a little on where it is measured from.

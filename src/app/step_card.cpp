@@ -173,14 +173,18 @@ void StepCard::show_findings() {
     std::vector<std::array<double, 3>> places;
     if (report != nullptr) {
         for (const Finding& finding : report->findings) {
+            // A note is no trouble: it is read, not pointed out in the model.
             text += (text.isEmpty() ? "" : "\n") +
                     QString::fromStdString(finding.cause + (finding.mend.empty() ? "" : " " + finding.mend));
-            places.insert(places.end(), finding.places.begin(), finding.places.end());
+            if (finding.severity != Severity::note) {
+                places.insert(places.end(), finding.places.begin(), finding.places.end());
+            }
         }
         findings_->setObjectName(has_error(report->findings) ? "problem" : "caution");
-        findings_->setStyleSheet(
-            QString("color: %1")
-                .arg((has_error(report->findings) ? context_.theme.finding : context_.theme.cutter).name()));
+        findings_->setStyleSheet(QString("color: %1").arg((has_error(report->findings)     ? context_.theme.finding
+                                                           : has_warning(report->findings) ? context_.theme.cutter
+                                                                                           : context_.theme.quiet)
+                                                              .name()));
     }
     findings_->setText(text);
     findings_->setVisible(!text.isEmpty());

@@ -29,7 +29,9 @@ enum ExitCode { all_well = 0, step_failed = 1, file_trouble = 2, bad_usage = 3 }
 void say(const Finding& finding, const std::string& where = {}) {
     const std::string text = (where.empty() ? "" : where + ": ") + finding.cause +
                              (finding.mend.empty() ? "" : " " + finding.mend) + " [" + finding.code + "]";
-    finding.severity == Severity::error ? spdlog::error(text) : spdlog::warn(text);
+    finding.severity == Severity::error     ? spdlog::error(text)
+    : finding.severity == Severity::warning ? spdlog::warn(text)
+                                            : spdlog::info(text);
 }
 
 void say_all(const model::Document& document, const model::Evaluation& evaluation) {

@@ -7,11 +7,13 @@
 
 #include <BOPTools_AlgoTools.hxx>
 #include <BOPTools_AlgoTools3D.hxx>
+#include <BRepAdaptor_Curve.hxx>
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <IntTools_Context.hxx>
 #include <ShapeBuild_ReShape.hxx>
 #include <ShapeFix_Shape.hxx>
+#include <ShapeUpgrade_ShapeDivideClosed.hxx>
 #include <Standard_Failure.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_MapOfShape.hxx>
@@ -81,8 +83,64 @@ bool pieces_are_sound(const TopoDS_Shape& workpiece, Division& division) {
     return division.imbalance <= balance_tolerance;
 }
 
-// The kernel may miss that two solids overlap, and leave both whole: then a part of a face lies inside a solid that its
-// piece is not said to be in. Parts of divided faces are asked, of small bodies all.
+// Whether places are inside of solids; each is asked only where its box is.
+class Insides {
+public:
+    explicit Insides(const std::vector<TopoDS_Shape>& solids) : solids_(solids), asked_(solids.size()) {
+        for (const TopoDS_Shape& solid : solids) {
+            boxes_.push_back(bounds_of(solid));
+        }
+    }
+    /// Nothing on the skin, within `tolerance`.
+    std::optional<bool> holds(size_t solid, const gp_Pnt& place, double tolerance) {
+        if (boxes_[solid].IsOut(place)) {
+            return false;
+        }
+        if (!asked_[solid]) {
+            asked_[solid] = std::make_unique<BRepClass3d_SolidClassifier>(solids_[solid]);
+        }
+        asked_[solid]->Perform(place, tolerance);
+        const TopAbs_State state = asked_[solid]->State();
+        return state == TopAbs_IN ? std::optional(true) : state == TopAbs_OUT ? std::optional(false) : std::nullopt;
+    }
+
+private:
+    const std::vector<TopoDS_Shape>& solids_;
+    std::vector<Bnd_Box> boxes_;
+    std::vector<std::unique_ptr<BRepClass3d_SolidClassifier>> asked_;
+};
+
+struct Sample {
+    gp_Pnt place;
+    double tolerance; ///< how near to a skin it may be by the looseness of the edges
+};
+
+// One place in a face and three on each of its edges.
+std::vector<Sample> samples_of(const TopoDS_Face& face, const Handle(IntTools_Context) & context) {
+    constexpr double least = 1e-5;
+    std::vector<Sample> samples;
+    gp_Pnt place;
+    gp_Pnt2d in_face;
+    if (BOPTools_AlgoTools3D::PointInFace(face, place, in_face, context) == 0) {
+        samples.push_back({place, least});
+    }
+    for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
+        const TopoDS_Edge& edge = TopoDS::Edge(it.Current());
+        if (BRep_Tool::Degenerated(edge)) {
+            continue;
+        }
+        const BRepAdaptor_Curve curve(edge);
+        for (const double share : {0.25, 0.5, 0.75}) {
+            const double at = curve.FirstParameter() + share * (curve.LastParameter() - curve.FirstParameter());
+            samples.push_back({curve.Value(at), std::max(least, 10 * BRep_Tool::Tolerance(edge))});
+        }
+    }
+    return samples;
+}
+
+// The kernel may miss that two solids overlap, or a part of it. Then a place on a face lies inside a solid, and the
+// piece that has the face is not said to be in it; or a cutter's face lies in the workpiece, and no piece has it. Asked
+// are parts of divided faces, and of small bodies all.
 bool sides_agree(const Fuse& fuse, const std::vector<TopoDS_Shape>& of, const std::vector<TopoDS_Shape>& solids,
                  const Division& division) {
     constexpr size_t small = 40; // faces
@@ -92,12 +150,8 @@ bool sides_agree(const Fuse& fuse, const std::vector<TopoDS_Shape>& of, const st
             entry(pieces_at, face).push_back(i);
         }
     }
-    std::vector<Bnd_Box> boxes;
-    for (const TopoDS_Shape& solid : solids) {
-        boxes.push_back(bounds_of(solid));
-    }
-    std::vector<std::unique_ptr<BRepClass3d_SolidClassifier>> asked(solids.size());
     Handle(IntTools_Context) context = new IntTools_Context;
+    Insides insides(solids);
     for (const TopoDS_Shape& body : of) {
         const auto faces = faces_of(body);
         for (const TopoDS_Shape& face : faces) {
@@ -107,28 +161,36 @@ bool sides_agree(const Fuse& fuse, const std::vector<TopoDS_Shape>& of, const st
             }
             for (const TopoDS_Shape& image : images) {
                 const auto* here = pieces_at.Seek(image);
-                gp_Pnt place;
-                gp_Pnt2d in_face;
-                if (here == nullptr ||
-                    BOPTools_AlgoTools3D::PointInFace(TopoDS::Face(image), place, in_face, context) != 0) {
-                    continue;
+                for (const Sample& sample : here != nullptr ? samples_of(TopoDS::Face(image), context)
+                                                            : std::vector<Sample>{}) {
+                    for (size_t k = 0; k < solids.size(); ++k) {
+                        if (solids[k].IsSame(body) || is_surface(solids[k])) {
+                            continue;
+                        }
+                        const auto holds = insides.holds(k, sample.place, sample.tolerance);
+                        for (const size_t piece : holds ? *here : std::vector<size_t>{}) {
+                            const auto& inside = division.pieces[piece].inside;
+                            const bool said = std::find(inside.begin(), inside.end(), static_cast<int>(k)) != inside.end();
+                            if (said != *holds) {
+                                return false;
+                            }
+                        }
+                    }
                 }
-                for (size_t k = 0; k < solids.size(); ++k) {
-                    if (boxes[k].IsOut(place) || solids[k].IsSame(body) || is_surface(solids[k])) {
-                        continue;
-                    }
-                    if (!asked[k]) {
-                        asked[k] = std::make_unique<BRepClass3d_SolidClassifier>(solids[k]);
-                    }
-                    asked[k]->Perform(place, 1e-6);
-                    const TopAbs_State state = asked[k]->State();
-                    if (state != TopAbs_IN && state != TopAbs_OUT) {
-                        continue;
-                    }
-                    for (const size_t piece : *here) {
-                        const auto& inside = division.pieces[piece].inside;
-                        const bool said = std::find(inside.begin(), inside.end(), static_cast<int>(k)) != inside.end();
-                        if (said != (state == TopAbs_IN)) {
+            }
+        }
+    }
+    for (const TopoDS_Shape& body : of) {
+        if (faces_of(body).size() > small) {
+            continue;
+        }
+        const std::vector<TopoDS_Shape> alone{body};
+        Insides own(alone);
+        for (const TopoDS_Shape& solid : solids) {
+            for (const TopoDS_Shape& face : solid.IsSame(body) ? std::vector<TopoDS_Shape>{} : faces_of(solid)) {
+                for (const TopoDS_Shape& image : fuse.images_of(face)) {
+                    for (const Sample& sample : samples_of(TopoDS::Face(image), context)) {
+                        if (!pieces_at.IsBound(image) && own.holds(0, sample.place, sample.tolerance) == true) {
                             return false;
                         }
                     }
@@ -251,48 +313,75 @@ std::optional<Division> try_divide(const TopoDS_Shape& workpiece, const std::vec
     });
 }
 
-// Healing makes new faces; they are handed back under the faces they were made from.
-TopoDS_Shape healed(const TopoDS_Shape& shape, std::vector<FaceOrigin>& replaced) {
-    Handle(ShapeFix_Shape) fix = new ShapeFix_Shape(shape);
-    fix->Perform();
-    for (const TopoDS_Shape& face : faces_of(shape)) {
-        replaced.push_back({fix->Context()->Apply(face), face});
-    }
-    return fix->Shape();
-}
+// Inputs made anew for another try: their new faces are handed back under the faces they were made from.
+class Remade {
+public:
+    enum class How {
+        healed,
+        in_halves ///< closed faces have no seam then, and spheres no poles
+    };
+    explicit Remade(How how) : how_(how) {}
 
-std::optional<Division> divide_healed(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters,
-                                      Progress& progress) {
-    std::vector<FaceOrigin> replaced;
-    const TopoDS_Shape mended = healed(workpiece, replaced);
-    std::vector<TopoDS_Shape> mended_cutters;
-    for (const TopoDS_Shape& cutter : cutters) {
-        mended_cutters.push_back(healed(cutter, replaced));
-    }
-    auto division = try_divide(mended, mended_cutters, 1e-6, progress);
-    if (division) {
-        for (FaceOrigin& origin : division->origins) {
-            for (const FaceOrigin& pair : replaced) {
-                if (pair.result.IsSame(origin.source)) {
-                    origin.source = pair.source;
-                    break;
-                }
+    TopoDS_Shape of(const TopoDS_Shape& shape) {
+        Handle(ShapeBuild_ReShape) context;
+        TopoDS_Shape made;
+        if (how_ == How::healed) {
+            Handle(ShapeFix_Shape) fix = new ShapeFix_Shape(shape);
+            fix->Perform();
+            context = fix->Context();
+            made = fix->Shape();
+        } else {
+            ShapeUpgrade_ShapeDivideClosed divider(shape);
+            divider.SetNbSplitPoints(1);
+            divider.Perform();
+            context = divider.GetContext();
+            made = divider.Result();
+        }
+        for (const TopoDS_Shape& face : faces_of(shape)) {
+            for (const TopoDS_Shape& now : faces_of(context->Apply(face))) {
+                sources_.Bind(now, face);
             }
         }
+        return made;
     }
-    return division;
-}
+    std::vector<TopoDS_Shape> of(const std::vector<TopoDS_Shape>& shapes) {
+        std::vector<TopoDS_Shape> made;
+        for (const TopoDS_Shape& shape : shapes) {
+            made.push_back(of(shape));
+        }
+        return made;
+    }
+    [[nodiscard]] std::optional<Division> traced_back(std::optional<Division> division) const {
+        for (FaceOrigin& origin : division ? division->origins : no_origins_) {
+            if (const TopoDS_Shape* source = sources_.Seek(origin.source)) {
+                origin.source = *source;
+            }
+        }
+        return division;
+    }
+
+private:
+    How how_;
+    ByShape<TopoDS_Shape> sources_;
+    static inline std::vector<FaceOrigin> no_origins_;
+};
 
 } // namespace
 
 namespace {
 
-// The ladder: the same again with more tolerance, then, asked by a fuzziness below zero, with healed inputs.
+// The ladder: `attempt` with the inputs as they are, then with more tolerance, then with inputs made anew.
 template <class Attempt> Result<Division> climb(Progress& progress, Attempt&& attempt) {
     std::string reason = "the kernel could not divide the body cleanly";
-    for (const double fuzziness : {0.0, 1e-6, 1e-5, -1.0}) {
+    using How = Remade::How;
+    struct Rung {
+        double fuzziness;
+        std::optional<How> remade;
+    };
+    for (const Rung& rung : {Rung{0, {}}, Rung{1e-6, {}}, Rung{1e-5, {}}, Rung{0, How::in_halves},
+                             Rung{1e-6, How::healed}, Rung{1e-4, {}}}) {
         try {
-            if (std::optional<Division> division = attempt(fuzziness)) {
+            if (std::optional<Division> division = attempt(rung.fuzziness, rung.remade)) {
                 return std::move(*division);
             }
         } catch (const Standard_Failure& failure) {
@@ -336,15 +425,23 @@ std::optional<Division> try_cells(const std::vector<TopoDS_Shape>& bodies, doubl
 } // namespace
 
 Result<Division> divide(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters, Progress& progress) {
-    return climb(progress, [&](double fuzziness) {
-        return fuzziness < 0 ? divide_healed(workpiece, cutters, progress)
-                             : try_divide(workpiece, cutters, fuzziness, progress);
+    return climb(progress, [&](double fuzziness, std::optional<Remade::How> how) {
+        if (!how) {
+            return try_divide(workpiece, cutters, fuzziness, progress);
+        }
+        Remade remade(*how);
+        const TopoDS_Shape again = remade.of(workpiece);
+        return remade.traced_back(try_divide(again, remade.of(cutters), fuzziness, progress));
     });
 }
 
 Result<Division> cells_of(const std::vector<TopoDS_Shape>& bodies, Progress& progress) {
-    return climb(progress, [&](double fuzziness) {
-        return fuzziness < 0 ? std::nullopt : try_cells(bodies, fuzziness, progress);
+    return climb(progress, [&](double fuzziness, std::optional<Remade::How> how) {
+        if (!how) {
+            return try_cells(bodies, fuzziness, progress);
+        }
+        Remade remade(*how);
+        return remade.traced_back(try_cells(remade.of(bodies), fuzziness, progress));
     });
 }
 

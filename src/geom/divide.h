@@ -39,7 +39,8 @@ inline constexpr double balance_tolerance = 1e-7;
 /// Accepts: a workpiece of one or more solids, or of faces alone; cutters that are solids or surfaces; they may touch,
 /// overlap, or miss the workpiece (then there is one piece). Promises: closed and valid pieces of solids, balanced
 /// volumes or areas; inputs are not changed.
-/// Findings: divide.cancelled, divide.failed (after the ladder: plain, fuzzy 1e-6, fuzzy 1e-5, healed inputs).
+/// Findings: divide.cancelled, divide.failed (after the ladder: plain, fuzzy 1e-6 and 1e-5, closed faces in halves,
+/// healed inputs, fuzzy 1e-4).
 Result<Division> divide(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters, Progress& progress);
 
 /// The solids of a body as pieces inside of nothing; of a surface, what hangs together over edges. They may touch.

@@ -61,20 +61,25 @@ StepOutput Score::evaluate(const StepInputs& inputs) const {
     }
     output.facts["contacts"] = std::to_string(scored->contacts.size());
     int number = 0;
+    double area = 0;
+    Finding note = note_finding("score.contacts", "", "");
     for (const auto& contact : scored->contacts) {
         const auto name = [&](int body) {
             const BodyId& id = all[static_cast<size_t>(body)].body;
             const auto made = output.bodies.find(id);
             const FaceName* face = made == output.bodies.end() ? nullptr : made->second->names.Seek(contact.face);
-            return id + " " + (face != nullptr ? face->text() : "?");
+            return id + " " + (face != nullptr ? face->text() : "not scored");
         };
+        const double own = geom::area_of(contact.face);
+        area += own;
         output.facts["contact " + std::to_string(++number)] =
-            name(contact.one) + " = " + name(contact.other) + ", " + format_fixed(geom::area_of(contact.face), "") + " mm2";
-        Finding note = note_finding("score.contact",
-                                    "Contact " + std::to_string(number) + ": two faces match, " +
-                                        format_fixed(geom::area_of(contact.face), "") + " mm2.",
-                                    "");
+            name(contact.one) + " = " + name(contact.other) + ", " + format_fixed(own, "") + " mm2";
         geom::add_place(note, geom::center_of(contact.face));
+    }
+    if (number > 0) {
+        note.cause = (number == 1 ? "A pair of faces matches, vertex on vertex: "
+                                  : std::to_string(number) + " pairs of faces match, vertex on vertex: ") +
+                     format_fixed(area, "") + " mm2 in all.";
         answers.report("ways", std::move(note));
     }
     return output;
