@@ -4,6 +4,7 @@
 #include "geom/fuse.h"
 #include "geom/measure.h"
 #include "geom/surface_division.h"
+#include "geom/unite.h"
 
 #include <BOPTools_AlgoTools.hxx>
 #include <BOPTools_AlgoTools3D.hxx>
@@ -144,6 +145,7 @@ std::vector<Sample> samples_of(const TopoDS_Face& face, const Handle(IntTools_Co
 bool sides_agree(const Fuse& fuse, const std::vector<TopoDS_Shape>& of, const std::vector<TopoDS_Shape>& solids,
                  const Division& division) {
     constexpr size_t small = 40; // faces
+    constexpr int enough = 2;    // places; about one alone the kernel may be wrong itself
     ByShape<std::vector<size_t>> pieces_at;
     for (size_t i = 0; i < division.pieces.size(); ++i) {
         for (const TopoDS_Shape& face : faces_of(division.pieces[i].shape)) {
@@ -161,20 +163,21 @@ bool sides_agree(const Fuse& fuse, const std::vector<TopoDS_Shape>& of, const st
             }
             for (const TopoDS_Shape& image : images) {
                 const auto* here = pieces_at.Seek(image);
-                for (const Sample& sample : here != nullptr ? samples_of(TopoDS::Face(image), context)
-                                                            : std::vector<Sample>{}) {
-                    for (size_t k = 0; k < solids.size(); ++k) {
-                        if (solids[k].IsSame(body) || is_surface(solids[k])) {
-                            continue;
-                        }
+                const auto samples = here != nullptr ? samples_of(TopoDS::Face(image), context) : std::vector<Sample>{};
+                for (size_t k = 0; k < solids.size(); ++k) {
+                    if (solids[k].IsSame(body) || is_surface(solids[k])) {
+                        continue;
+                    }
+                    int wrong = 0;
+                    for (const Sample& sample : samples) {
                         const auto holds = insides.holds(k, sample.place, sample.tolerance);
-                        for (const size_t piece : holds ? *here : std::vector<size_t>{}) {
+                        wrong += holds && std::any_of(here->begin(), here->end(), [&](size_t piece) {
                             const auto& inside = division.pieces[piece].inside;
-                            const bool said = std::find(inside.begin(), inside.end(), static_cast<int>(k)) != inside.end();
-                            if (said != *holds) {
-                                return false;
-                            }
-                        }
+                            return (std::find(inside.begin(), inside.end(), static_cast<int>(k)) != inside.end()) != *holds;
+                        });
+                    }
+                    if (wrong >= enough) {
+                        return false;
                     }
                 }
             }
@@ -189,10 +192,13 @@ bool sides_agree(const Fuse& fuse, const std::vector<TopoDS_Shape>& of, const st
         for (const TopoDS_Shape& solid : solids) {
             for (const TopoDS_Shape& face : solid.IsSame(body) ? std::vector<TopoDS_Shape>{} : faces_of(solid)) {
                 for (const TopoDS_Shape& image : fuse.images_of(face)) {
-                    for (const Sample& sample : samples_of(TopoDS::Face(image), context)) {
-                        if (!pieces_at.IsBound(image) && own.holds(0, sample.place, sample.tolerance) == true) {
-                            return false;
-                        }
+                    int wrong = 0;
+                    for (const Sample& sample : pieces_at.IsBound(image) ? std::vector<Sample>{}
+                                                                         : samples_of(TopoDS::Face(image), context)) {
+                        wrong += own.holds(0, sample.place, sample.tolerance) == true;
+                    }
+                    if (wrong >= enough) {
+                        return false;
                     }
                 }
             }
@@ -424,15 +430,60 @@ std::optional<Division> try_cells(const std::vector<TopoDS_Shape>& bodies, doubl
 
 } // namespace
 
+namespace {
+
+// The last rung: one cutter after the other, each climbing by itself. Pieces share no faces then.
+Result<Division> divide_one_by_one(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters,
+                                   Progress& progress) {
+    Division division = lumps_of(workpiece);
+    for (size_t k = 0; k < cutters.size(); ++k) {
+        std::vector<DividedPiece> pieces;
+        std::vector<FaceOrigin> origins;
+        for (const DividedPiece& piece : division.pieces) {
+            const auto divided = divide(piece.shape, {cutters[k]}, progress);
+            if (!divided) {
+                return divided.finding();
+            }
+            for (DividedPiece part : divided->pieces) {
+                const bool within = !part.inside.empty();
+                part.inside = piece.inside;
+                if (within) {
+                    part.inside.push_back(static_cast<int>(k));
+                }
+                pieces.push_back(std::move(part));
+            }
+            for (FaceOrigin& origin : traced_back(divided->origins, division.origins)) {
+                origins.push_back(std::move(origin));
+            }
+            division.imbalance = std::max(division.imbalance, divided->imbalance);
+        }
+        division.pieces = std::move(pieces);
+        division.origins = std::move(origins);
+    }
+    return division;
+}
+
+} // namespace
+
 Result<Division> divide(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters, Progress& progress) {
-    return climb(progress, [&](double fuzziness, std::optional<Remade::How> how) {
+    auto division = climb(progress, [&](double fuzziness, std::optional<Remade::How> how) {
         if (!how) {
             return try_divide(workpiece, cutters, fuzziness, progress);
         }
         Remade remade(*how);
         const TopoDS_Shape again = remade.of(workpiece);
+        if (is_surface(again) != is_surface(workpiece)) { // a solid that is none
+            return std::optional<Division>();
+        }
         return remade.traced_back(try_divide(again, remade.of(cutters), fuzziness, progress));
     });
+    const bool solids = !is_surface(workpiece) && std::none_of(cutters.begin(), cutters.end(), is_surface);
+    if (!division && solids && cutters.size() > 1 && !progress.cancelled()) {
+        if (auto one_by_one = divide_one_by_one(workpiece, cutters, progress)) {
+            return one_by_one;
+        }
+    }
+    return division;
 }
 
 Result<Division> cells_of(const std::vector<TopoDS_Shape>& bodies, Progress& progress) {

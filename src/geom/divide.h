@@ -40,7 +40,7 @@ inline constexpr double balance_tolerance = 1e-7;
 /// overlap, or miss the workpiece (then there is one piece). Promises: closed and valid pieces of solids, balanced
 /// volumes or areas; inputs are not changed.
 /// Findings: divide.cancelled, divide.failed (after the ladder: plain, fuzzy 1e-6 and 1e-5, closed faces in halves,
-/// healed inputs, fuzzy 1e-4).
+/// healed inputs, fuzzy 1e-4; several cutters one after the other).
 Result<Division> divide(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters, Progress& progress);
 
 /// The solids of a body as pieces inside of nothing; of a surface, what hangs together over edges. They may touch.

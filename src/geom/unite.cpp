@@ -105,10 +105,14 @@ std::optional<United> grown_together(const std::vector<TopoDS_Shape>& parts) {
     return united;
 }
 
-// Merging may move loose edges a little; then the seams stay.
+// The kernel may fail to merge, or move loose edges a little; then the seams stay.
 void clean_where_sound(United& united) {
     United cleaned = united;
-    clean_seams(cleaned);
+    try {
+        clean_seams(cleaned);
+    } catch (const Standard_Failure&) {
+        return;
+    }
     const double volume = volume_of(united.shape);
     if (std::fabs(volume_of(cleaned.shape) - volume) <= 1e-7 * volume && is_sound(cleaned.shape)) {
         united = std::move(cleaned);
