@@ -55,12 +55,12 @@ TEST_F(BladeAlone, LiesBesideAFaceAndFollowsIt) {
 }
 
 TEST_F(BladeAlone, GoesThroughThreePoints) {
-    expect_plane(frame_of([](BladeStep& b) {
-                     b.plane.plane.value = "points";
-                     b.plane.points = {vertex_at("10", -20, -15, 0), vertex_at("10", 20, -15, 0),
-                                       vertex_at("10", 20, 15, 20)};
-                 }),
-                 gp_Pnt(-20, -15, 0), {0, -20, 30});
+    expect_plane(
+        frame_of([](BladeStep& b) {
+            b.plane.plane.value = "points";
+            b.plane.points = {vertex_at("10", -20, -15, 0), vertex_at("10", 20, -15, 0), vertex_at("10", 20, 15, 20)};
+        }),
+        gp_Pnt(-20, -15, 0), {0, -20, 30});
     const int in_line = builder.blade({}, [](BladeStep& b) {
         b.plane.plane.value = "points";
         b.plane.points = {vertex_at("10", -20, -15, 0), vertex_at("10", -20, -15, 0), vertex_at("10", 20, 15, 20)};
@@ -329,11 +329,12 @@ TEST(Blade, BoundedByRegionsOfASketch) {
 TEST(Blade, CutsSurfacesToo) {
     CutterBuilder builder;
     Progress progress;
-    const auto box = geom::faces_of(body_of([&] {
-                                        builder.box("40", "30", "20");
-                                        return builder.evaluate();
-                                    }(),
-                                            "10")
+    const auto box = geom::faces_of(body_of(
+                                        [&] {
+                                            builder.box("40", "30", "20");
+                                            return builder.evaluate();
+                                        }(),
+                                        "10")
                                         ->shape);
     const TopoDS_Shape sides = geom::gather({box[0], box[1], box[2]});
     const auto plane = geom::in_front_of(gp_Ax3(gp_Pnt(3, 2, 5), gp_Dir(1, 2, 3)), 0, geom::box_of(sides));

@@ -20,8 +20,8 @@ struct PlateWithPins : testing::Test {
             const std::string x = std::to_string(-75 + 50 * (i % 4));
             const std::string y = i < 4 ? "-30" : "30";
             // the sixth enters from above and ends inside
-            pins.push_back(std::to_string(
-                i == 5 ? builder.pin("10", "short_pin + 20 mm", {x, y, "20 mm - short_pin"}) : builder.pin("10", "40", {x, y, "-10"})));
+            pins.push_back(std::to_string(i == 5 ? builder.pin("10", "short_pin + 20 mm", {x, y, "20 mm - short_pin"})
+                                                 : builder.pin("10", "40", {x, y, "-10"})));
         }
         cut = builder.body_cut({"10"}, pins);
     }
@@ -40,7 +40,7 @@ TEST_F(PlateWithPins, SaysWhichPinIsTooShortAndByHowMuch) {
     EXPECT_NEAR(place[2], 4, 1e-9);
     EXPECT_NEAR(removed_by(evaluation, cut), (7 * hole + 400) * pi, 1e-9 * 400000);
     for (const Piece& piece : evaluation.report(cut)->output->pieces) {
-        const double closed = piece.identity.inside.empty()             ? 400000 - (7 * hole + 400) * pi
+        const double closed = piece.identity.inside.empty()              ? 400000 - (7 * hole + 400) * pi
                               : piece.identity.inside.front() == pins[5] ? 400 * pi
                                                                          : hole * pi;
         EXPECT_NEAR(piece.volume / closed, 1, 1e-9);
@@ -102,8 +102,8 @@ TEST(BodyCut, OverlappingCuttersGiveEachPartItsPiece) {
     builder.box("100", "60", "10");
     const int a = builder.pin("30", "30", {"-10", "0", "-10"});
     const int b = builder.pin("30", "30", {"10", "0", "-10"});
-    const int cut = builder.body_cut({"10"}, {std::to_string(a), std::to_string(b)},
-                                     [](BodyCut& c) { c.keeps.value = "all"; });
+    const int cut =
+        builder.body_cut({"10"}, {std::to_string(a), std::to_string(b)}, [](BodyCut& c) { c.keeps.value = "all"; });
     const Evaluation evaluation = builder.evaluate();
     ASSERT_FALSE(evaluation.failed()) << said(evaluation, cut);
     const double lens = 2 * 225 * std::acos(10.0 / 15) - 20 * std::sqrt(225 - 100.0); // of two discs 20 apart
@@ -186,8 +186,8 @@ TEST(BodyCut, VerdictsNeverSwapWhenPiecesSplitOrVanish) {
     ASSERT_FALSE(evaluation.failed()) << said(evaluation, cut);
     const auto& pieces = evaluation.report(cut)->output->pieces;
     ASSERT_EQ(pieces.size(), 5U); // foot, two plugs, two tips
-    const auto tip = std::find_if(pieces.begin(), pieces.end(),
-                                  [](const Piece& p) { return p.center[2] > 25 && p.center[0] > 0; });
+    const auto tip =
+        std::find_if(pieces.begin(), pieces.end(), [](const Piece& p) { return p.center[2] > 25 && p.center[0] > 0; });
     ASSERT_NE(tip, pieces.end());
     builder.change<BodyCut>(cut, [&](BodyCut& b) { b.verdicts = {{tip->identity, Verdict::apart, tip->center}}; });
     evaluation = builder.evaluate();
@@ -232,7 +232,9 @@ TEST(BodyCut, NumberOfCuttersFollowsAParameter) {
         return std::fabs(p.center[0] - -30) < 1 && !p.identity.inside.empty();
     });
     ASSERT_NE(second, pieces.end());
-    builder.change<BodyCut>(cut, [&](BodyCut& b) { b.verdicts = {{second->identity, Verdict::apart, second->center}}; });
+    builder.change<BodyCut>(cut, [&](BodyCut& b) {
+        b.verdicts = {{second->identity, Verdict::apart, second->center}};
+    });
     evaluation = builder.evaluate();
     const BodyId apart = evaluation.report(cut)->output->births.front().id;
     for (const int n : {4, 6, 3, 5}) {

@@ -86,8 +86,7 @@ protected:
 TEST_F(FinderClamp, SaysWhichPinIsTooShortUntilItIsMended) {
     Evaluation evaluation = evaluate();
     expect_clamp(evaluation, {});
-    EXPECT_EQ(findings(evaluation),
-              "A cutter ends inside the material, 4.000 mm short of passing through.");
+    EXPECT_EQ(findings(evaluation), "A cutter ends inside the material, 4.000 mm short of passing through.");
     const auto* score = evaluation.report(180);
     EXPECT_EQ(score->output->facts.at("contacts"), "13"); // twelve walls of holes, and the end of the short pin
     set("last_pin", "pin_l");
@@ -97,7 +96,8 @@ TEST_F(FinderClamp, SaysWhichPinIsTooShortUntilItIsMended) {
     mended.missing = 0;
     expect_clamp(evaluation, mended);
     EXPECT_EQ(evaluation.report(180)->output->facts.at("contacts"), "12");
-    EXPECT_NEAR(volume(evaluation, "Half for analysis") / (mended.lower() / 2), 1, 1e-9); // pins lie even about its plane
+    EXPECT_NEAR(volume(evaluation, "Half for analysis") / (mended.lower() / 2), 1,
+                1e-9); // pins lie even about its plane
 }
 
 TEST_F(FinderClamp, FollowsItsParameters) {

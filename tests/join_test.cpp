@@ -116,7 +116,7 @@ TEST(Join, ManyBodiesAtOnce) {
 TEST(Join, TouchingBodiesUniteAndBareContactsAreSaid) {
     CutterBuilder builder;
     builder.box("10", "10", "10");
-    builder.box("10", "10", "10", "0", "10"); // beside it, with a common face
+    builder.box("10", "10", "10", "0", "10");  // beside it, with a common face
     builder.box("10", "10", "10", "10", "20"); // on the edge of that one
     const int face = builder.join({"10", "20"}, "unite");
     Evaluation evaluation = builder.evaluate();

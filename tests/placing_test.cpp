@@ -5,8 +5,8 @@ namespace kervo::model::test {
 
 namespace {
 
-// A box of 40 x 30 x 20 (id 10) on the origin, a smaller one of 10 x 8 x 6 (20) at x 100, turned about z, and a rod (30)
-// of diameter 10 and height 50 that lies along x at y 60.
+// A box of 40 x 30 x 20 (id 10) on the origin, a smaller one of 10 x 8 x 6 (20) at x 100, turned about z, and a rod
+// (30) of diameter 10 and height 50 that lies along x at y 60.
 struct Placing : testing::Test {
     CutterBuilder builder;
     Placing() {
@@ -148,7 +148,7 @@ TEST_F(Placing, BringsBetweenAndAligns) {
         p.second = {face_at("10", -20, 0, 10)};
     });
     auto box = box_after(between, "30");
-    EXPECT_NEAR(box[3], 0, 1e-9); // the carried end lies in the middle plane
+    EXPECT_NEAR(box[3], 0, 1e-9);                 // the carried end lies in the middle plane
     EXPECT_NEAR((box[1] + box[4]) / 2, 60, 1e-9); // and went nowhere else
     const int align = place({"10", "20", "30"}, "align", [](PlaceBodies& p) { p.along.value = "y"; });
     box = box_after(align, "30");

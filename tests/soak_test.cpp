@@ -76,8 +76,8 @@ public:
                     M_PI * a * a * h, "cylinder"};
         case 2:
             return {make_sphere(2 * a, frame).shape,
-                    [=](const gp_Pnt& p) { return a - local(p).Distance(gp_Pnt(0, 0, a)); },
-                    4 * M_PI * a * a * a / 3, "sphere"};
+                    [=](const gp_Pnt& p) { return a - local(p).Distance(gp_Pnt(0, 0, a)); }, 4 * M_PI * a * a * a / 3,
+                    "sphere"};
         case 3: {
             const double small = a / 2;
             return {make_cone(2 * a, 2 * small, h, frame).shape,
@@ -117,7 +117,8 @@ public:
                         double side = within(q.Z(), h);
                         for (int i = 0; i < 6; ++i) {
                             const double way = (i + 0.5) * M_PI / 3;
-                            side = std::min(side, a * std::cos(M_PI / 6) - q.X() * std::cos(way) - q.Y() * std::sin(way));
+                            side =
+                                std::min(side, a * std::cos(M_PI / 6) - q.X() * std::cos(way) - q.Y() * std::sin(way));
                         }
                         return side;
                     },
@@ -215,8 +216,8 @@ TEST(Soak, RandomCutsAndJoinsAreSoundOrSayWhy) {
         }
         ++tally.cases;
         Progress progress;
-        const auto division = join ? cells_of(shapes, progress)
-                                   : divide(shapes.front(), {shapes.begin() + 1, shapes.end()}, progress);
+        const auto division =
+            join ? cells_of(shapes, progress) : divide(shapes.front(), {shapes.begin() + 1, shapes.end()}, progress);
         if (!division) {
             ++tally.findings;
             ++codes[division.finding().code + " " + what];

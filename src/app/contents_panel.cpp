@@ -166,8 +166,7 @@ void ContentsPanel::refresh() {
                 tree_, {QString::fromStdString(traits.name),
                         no_solid.isEmpty() ? volume_number(volume, session_.document().unit) : no_solid});
             item->setData(0, id_role, QString::fromStdString(id));
-            const QColor color =
-                body->blade ? theme_.cutter : body_color(theme_, QString::fromStdString(traits.color));
+            const QColor color = body->blade ? theme_.cutter : body_color(theme_, QString::fromStdString(traits.color));
             item->setIcon(0, swatch(hidden ? theme_.panel : color, theme_.edge));
             item->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
             item->setForeground(1, theme_.quiet);

@@ -218,7 +218,7 @@ void MainWindow::build_status() {
         for (size_t i = 1; i <= steps.size(); ++i) {
             const auto& step = steps[(static_cast<size_t>(from + static_cast<int>(i))) % steps.size()];
             const auto* report = session_.report(step->id);
-            if (report != nullptr && !report->findings.empty()) {
+            if (report != nullptr && has_warning(report->findings)) {
                 session_.open_card(step->id);
                 return;
             }
@@ -330,16 +330,15 @@ void MainWindow::start_repeat() {
 void MainWindow::start_blade(model::BladeStep blade) {
     const QString name = blade.cuts() ? tr("Blade cut") : tr("Blade");
     const model::References selected = viewport_->selection();
-    take_plane(blade.plane, selected, [this](const model::Reference& reference) { return viewport_->shape_of(reference); });
+    take_plane(blade.plane, selected,
+               [this](const model::Reference& reference) { return viewport_->shape_of(reference); });
     start_step(std::move(blade), name);
 }
 
 model::BladeStep MainWindow::blade_from_view() const {
     model::BladeStep blade;
     const auto [place, normal] = viewport_->upright_plane();
-    const auto text = [](double value, const char* unit) {
-        return Expression{format_quantity(value, "", 4) + unit};
-    };
+    const auto text = [](double value, const char* unit) { return Expression{format_quantity(value, "", 4) + unit}; };
     blade.plane.plane.value = "numbers";
     blade.plane.origin_x = text(place.X(), " mm");
     blade.plane.origin_y = text(place.Y(), " mm");

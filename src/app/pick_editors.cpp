@@ -216,7 +216,8 @@ private:
     void ask_for_the_next() {
         const auto step = context_.session.document().step(context_.step);
         bool after = false;
-        for (const model::Field& field : step ? model::fields_of(step->definition, true) : std::vector<model::Field>{}) {
+        for (const model::Field& field :
+             step ? model::fields_of(step->definition, true) : std::vector<model::Field>{}) {
             const auto* references = std::get_if<model::References>(&field.value);
             if (after && references != nullptr && references->empty() && !field.info.many) {
                 context_.viewport.set_pick_target(
@@ -345,7 +346,8 @@ private:
     // A cutter, or a spared body: chosen one by one elsewhere on the card, and not here.
     [[nodiscard]] bool is_something_else(const model::BodyId& id) const {
         const auto step = context_.session.document().step(context_.step);
-        for (const model::Field& field : step ? model::fields_of(step->definition, true) : std::vector<model::Field>{}) {
+        for (const model::Field& field :
+             step ? model::fields_of(step->definition, true) : std::vector<model::Field>{}) {
             const auto* references = std::get_if<model::References>(&field.value);
             if (references != nullptr && field.info.listed && !is_ticked(id) &&
                 std::any_of(references->begin(), references->end(), [&](const auto& r) { return r.body == id; })) {

@@ -81,7 +81,9 @@ std::vector<PieceEditor::Row> PieceEditor::rows_of(const std::vector<model::Piec
                                               : tr("%1 plugs, %2").arg(row.pieces.size()).arg(row.name);
         }
         const bool of_the_only_body = row.group && group_of.size() == 1 && row.pieces.size() > 1;
-        row.shown = of_the_only_body ? tr("%1 plugs").arg(row.pieces.size()) : row.shown.isEmpty() ? row.name : row.shown;
+        row.shown = of_the_only_body      ? tr("%1 plugs").arg(row.pieces.size())
+                    : row.shown.isEmpty() ? row.name
+                                          : row.shown;
     }
     return rows;
 }
@@ -162,8 +164,9 @@ void PieceEditor::offer_several(const std::vector<model::Piece>& pieces) {
     }
     auto* several = new QPushButton(tr("several at once\u2026"), rows_);
     several->setObjectName("plain");
-    several->setToolTip(tr("One verdict for all pieces inside a cutter, or on one side of a blade. In the model: Ctrl and "
-                           "a frame."));
+    several->setToolTip(
+        tr("One verdict for all pieces inside a cutter, or on one side of a blade. In the model: Ctrl and "
+           "a frame."));
     connect(several, &QPushButton::clicked, this, [this, several, groups] {
         QMenu menu(this);
         for (const auto& [words, members] : groups) {
@@ -214,7 +217,7 @@ void PieceEditor::add_row(const Row& row, const std::vector<model::Piece>& piece
                                     : volume_number(volume, context_.session.document().unit),
                             line);
     size->setObjectName(leftover ? "caution" : "quiet");
-    size->setToolTip(leftover ? tr("This piece is under 1 % of its workpiece: is it meant to stay?")
+    size->setToolTip(leftover  ? tr("This piece is under 1 % of its workpiece: is it meant to stay?")
                      : surface ? tr("Area in cm2")
                                : tr("Volume in %1").arg(volume_unit(context_.session.document().unit)));
     layout->addWidget(size);

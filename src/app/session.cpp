@@ -469,7 +469,8 @@ Findings Session::findings() const {
             all.push_back(finding);
         }
         for (const auto& report : evaluation->steps) {
-            all.insert(all.end(), report.findings.begin(), report.findings.end());
+            std::copy_if(report.findings.begin(), report.findings.end(), std::back_inserter(all),
+                         [](const Finding& finding) { return finding.severity != Severity::note; });
         }
     }
     return all;

@@ -29,7 +29,7 @@ public:
     [[nodiscard]] const model::StepReport* pictured_report(int step) const;
     /// The parameters as they stand in the document, those that are measured as last known.
     [[nodiscard]] EvaluatedParameters parameters() const;
-    /// All findings known now, of parameters and steps.
+    /// All findings known now, of parameters and steps; notes are none.
     [[nodiscard]] Findings findings() const;
     [[nodiscard]] bool edited() const { return saved_ != history_[at_]; }
     [[nodiscard]] const QString& path() const { return path_; }

@@ -181,10 +181,11 @@ void StepCard::show_findings() {
             }
         }
         findings_->setObjectName(has_error(report->findings) ? "problem" : "caution");
-        findings_->setStyleSheet(QString("color: %1").arg((has_error(report->findings)     ? context_.theme.finding
-                                                           : has_warning(report->findings) ? context_.theme.cutter
-                                                                                           : context_.theme.quiet)
-                                                              .name()));
+        findings_->setStyleSheet(QString("color: %1")
+                                     .arg((has_error(report->findings)     ? context_.theme.finding
+                                           : has_warning(report->findings) ? context_.theme.cutter
+                                                                           : context_.theme.quiet)
+                                              .name()));
     }
     findings_->setText(text);
     findings_->setVisible(!text.isEmpty());

@@ -150,9 +150,9 @@ void Viewport::paint_placed_dimensions(QPainter& painter) {
         painter.drawEllipse(to, 4.5, 4.5);
         painter.setBrush(Qt::NoBrush);
         const gp_Vec reach(start, gp_Pnt(dimension.end[0], dimension.end[1], dimension.end[2]));
-        const double value =
-            dimension.way ? reach.Dot(gp_Vec((*dimension.way)[0], (*dimension.way)[1], (*dimension.way)[2]))
-                          : reach.Magnitude();
+        const double value = dimension.way
+                                 ? reach.Dot(gp_Vec((*dimension.way)[0], (*dimension.way)[1], (*dimension.way)[2]))
+                                 : reach.Magnitude();
         const QString text = (dimension.field == "diameter" ? QString::fromUtf8("\u00d8") : QString()) +
                              QString::fromStdString(format_quantity(value * dimension.factor, "mm", 3));
         const double length = QLineF(from, to).length();

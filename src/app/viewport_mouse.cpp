@@ -574,10 +574,11 @@ void Viewport::pull_dimension(const QPointF& to) {
     }
     const gp_Pnt start(taken.start[0], taken.start[1], taken.start[2]);
     const gp_Pnt end(taken.end[0], taken.end[1], taken.end[2]);
-    const gp_Vec way = taken.way ? gp_Vec((*taken.way)[0], (*taken.way)[1], (*taken.way)[2])
-                                 : gp_Vec(start, end).Normalized();
+    const gp_Vec way =
+        taken.way ? gp_Vec((*taken.way)[0], (*taken.way)[1], (*taken.way)[2]) : gp_Vec(start, end).Normalized();
     const double length = gp_Vec(start, end).Dot(way);
-    const double mm = pulled(to, place_of(start), place_of(start.Translated(way * std::max(std::fabs(length), 1.0))), way);
+    const double mm =
+        pulled(to, place_of(start), place_of(start.Translated(way * std::max(std::fabs(length), 1.0))), way);
     // Round numbers, as fine as the hand can place them: a pixel or more apart.
     const double step = std::pow(10, std::ceil(std::log10(devicePixelRatioF() / viewer_.pixels_per_mm())));
     const double rounded = std::round((length + mm) * taken.factor / step);

@@ -117,8 +117,7 @@ std::vector<Crossing> crossings(const Blade& blade, const TopoDS_Shape& workpiec
         const gp_Vec lift = gp_Vec(blade.frame.Direction()) * height;
         gp_Trsf up;
         up.SetTranslation(lift);
-        for (const TopoDS_Shape& section :
-             section_faces(workpiece, gp_Pln(gp_Ax3(blade.frame).Translated(lift)))) {
+        for (const TopoDS_Shape& section : section_faces(workpiece, gp_Pln(gp_Ax3(blade.frame).Translated(lift)))) {
             double covered = 0;
             TopoDS_Shape border;
             for (const TopoDS_Shape& face : blade.window) {
@@ -138,7 +137,8 @@ std::vector<Crossing> crossings(const Blade& blade, const TopoDS_Shape& workpiec
                 }
             }
             const auto box = box_in(blade.frame, section);
-            found.push_back({border.IsNull() ? center_of(section) : center_of(border), {box[0], box[1], box[3], box[4]}});
+            found.push_back(
+                {border.IsNull() ? center_of(section) : center_of(border), {box[0], box[1], box[3], box[4]}});
         }
     }
     return found;
@@ -190,7 +190,8 @@ std::optional<gp_Ax3> tangent_plane(const TopoDS_Shape& face, const gp_Dir& towa
     gp_Ax3 frame;
     switch (surface.GetType()) {
     case GeomAbs_Cylinder:
-        frame = plane_at(axis->Location().Translated(across.Normalized() * surface.Cylinder().Radius()), gp_Dir(across));
+        frame =
+            plane_at(axis->Location().Translated(across.Normalized() * surface.Cylinder().Radius()), gp_Dir(across));
         break;
     case GeomAbs_Sphere:
         frame = plane_at(surface.Sphere().Location().Translated(gp_Vec(way) * surface.Sphere().Radius()), way);

@@ -172,9 +172,10 @@ bool sides_agree(const Fuse& fuse, const std::vector<TopoDS_Shape>& of, const st
                     for (const Sample& sample : samples) {
                         const auto holds = insides.holds(k, sample.place, sample.tolerance);
                         wrong += holds && std::any_of(here->begin(), here->end(), [&](size_t piece) {
-                            const auto& inside = division.pieces[piece].inside;
-                            return (std::find(inside.begin(), inside.end(), static_cast<int>(k)) != inside.end()) != *holds;
-                        });
+                                     const auto& inside = division.pieces[piece].inside;
+                                     return (std::find(inside.begin(), inside.end(), static_cast<int>(k)) !=
+                                             inside.end()) != *holds;
+                                 });
                     }
                     if (wrong >= enough) {
                         return false;
@@ -193,8 +194,8 @@ bool sides_agree(const Fuse& fuse, const std::vector<TopoDS_Shape>& of, const st
             for (const TopoDS_Shape& face : solid.IsSame(body) ? std::vector<TopoDS_Shape>{} : faces_of(solid)) {
                 for (const TopoDS_Shape& image : fuse.images_of(face)) {
                     int wrong = 0;
-                    for (const Sample& sample : pieces_at.IsBound(image) ? std::vector<Sample>{}
-                                                                         : samples_of(TopoDS::Face(image), context)) {
+                    for (const Sample& sample :
+                         pieces_at.IsBound(image) ? std::vector<Sample>{} : samples_of(TopoDS::Face(image), context)) {
                         wrong += own.holds(0, sample.place, sample.tolerance) == true;
                     }
                     if (wrong >= enough) {

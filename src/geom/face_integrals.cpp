@@ -307,7 +307,8 @@ FaceIntegral over_turned(const TopoDS_Face& face, const gp_Ax3& axes, const gp_P
     return out;
 }
 
-// Where the spans of a B-spline surface end along one of its parameters; rational ones are halved, being no polynomials.
+// Where the spans of a B-spline surface end along one of its parameters; rational ones are halved, being no
+// polynomials.
 std::vector<double> span_ends(const TColStd_Array1OfReal& knots, bool rational) {
     std::vector<double> ends{knots.First()};
     for (int i = knots.Lower(); i < knots.Upper(); ++i) {

@@ -1,4 +1,5 @@
-// Bringing bodies into place by what they consist of: a point, a direction, a plane of theirs carried to those of others.
+// Bringing bodies into place by what they consist of: a point, a direction, a plane of theirs carried to those of
+// others.
 #pragma once
 
 #include "geom/shape.h"
@@ -11,9 +12,9 @@ namespace kervo::geom {
 
 /// What an element can be carried by, or to.
 struct Anchor {
-    gp_Pnt point;                ///< a vertex, the middle of an edge or face, the centre of round ones, of a body
-    std::optional<gp_Dir> way;   ///< along a straight edge or an axis; of a flat face its normal out of the material
-    bool flat = false;           ///< a flat face
+    gp_Pnt point;              ///< a vertex, the middle of an edge or face, the centre of round ones, of a body
+    std::optional<gp_Dir> way; ///< along a straight edge or an axis; of a flat face its normal out of the material
+    bool flat = false;         ///< a flat face
 };
 Anchor anchor_of(const TopoDS_Shape& element);
 

@@ -18,7 +18,8 @@ struct Scored {
 };
 
 /// Each body's faces divided where those of the others meet them; bodies may touch, overlap, or be curves. What lies on
-/// each other becomes the same face. Promises closed solids of the same volume. Findings: score.failed, score.cancelled.
+/// each other becomes the same face. Promises closed solids of the same volume. Findings: score.failed,
+/// score.cancelled.
 Result<Scored> score(const std::vector<TopoDS_Shape>& bodies, Progress& progress);
 
 struct MeetingCurve {

@@ -8,8 +8,8 @@
 #include <BOPTools_AlgoTools3D.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <BRep_Builder.hxx>
-#include <Geom_Curve.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <Geom_Curve.hxx>
 #include <IntTools_Context.hxx>
 #include <TopTools_MapOfShape.hxx>
 #include <TopoDS_Shell.hxx>

@@ -21,8 +21,8 @@ struct UniteOptions {
 /// least the largest of them. Finding: unite.failed.
 Result<United> unite(const std::vector<TopoDS_Shape>& bodies, const UniteOptions& options, Progress& progress);
 
-/// Where lumps of a body share a vertex, but no edge with it, or an edge (its middle), but no face: they touch there, and
-/// do not hang together.
+/// Where lumps of a body share a vertex, but no edge with it, or an edge (its middle), but no face: they touch there,
+/// and do not hang together.
 std::vector<gp_Pnt> bare_contacts(const TopoDS_Shape& body);
 
 /// Origins of what was made of what was made: `later` seen through `earlier`. What `earlier` does not know is its own

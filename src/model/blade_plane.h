@@ -8,8 +8,8 @@ namespace kervo::model {
 struct BladePlane {
     Choice plane{"principal"};
     Choice principal{"yz"};
-    References face, points, edge, from_face, axis_element, axis_point, first, second, parallel_face, through, round_face,
-        towards_element, touching, curve;
+    References face, points, edge, from_face, axis_element, axis_point, first, second, parallel_face, through,
+        round_face, towards_element, touching, curve;
     Expression angle{"45 deg"};
     Choice axis{"z"}, at{"origin"}, between{"inner"}, parallel{"face"};
     Choice touches{"towards"}, towards{"x"};

@@ -99,11 +99,11 @@ void check_reach(const geom::Blade& blade, const std::vector<BodyPtr>& bodies, c
     for (const BodyPtr& body : bodies) {
         for (const geom::Crossing& crossing : geom::crossings(blade, body->shape)) {
             const auto& [x0, y0, x1, y1] = crossing.needed;
-            Finding finding = error_finding(
-                "blade.ends_inside", "The blade ends inside the material here, so it divides nothing.",
-                "From x " + mm(x0) + " to " + mm(x1) + " and y " + mm(y0) + " to " + mm(y1) +
-                    " mm in the blade would do: a rectangle of " + mm(x1 - x0) + " by " + mm(y1 - y0) + " mm about " +
-                    mm((x0 + x1) / 2) + ", " + mm((y0 + y1) / 2) + ".");
+            Finding finding =
+                error_finding("blade.ends_inside", "The blade ends inside the material here, so it divides nothing.",
+                              "From x " + mm(x0) + " to " + mm(x1) + " and y " + mm(y0) + " to " + mm(y1) +
+                                  " mm in the blade would do: a rectangle of " + mm(x1 - x0) + " by " + mm(y1 - y0) +
+                                  " mm about " + mm((x0 + x1) / 2) + ", " + mm((y0 + y1) / 2) + ".");
             geom::add_place(finding, crossing.place);
             answers.report(field, std::move(finding));
         }

@@ -158,9 +158,8 @@ public:
                                           "Turn the way round, let it reach farther, or tick other bodies."));
             return;
         }
-        const Standard standard = rules_.all_become
-                                      ? [this](const PieceIdentity&) { return *rules_.all_become; }
-                                      : standard_of(rules_.keeps, rules_.sides);
+        const Standard standard = rules_.all_become ? [this](const PieceIdentity&) { return *rules_.all_become; }
+                                                    : standard_of(rules_.keeps, rules_.sides);
         for (const Finding& finding : apply_verdicts(pieces, verdicts, standard)) {
             answers_.report("verdicts", finding);
         }
@@ -245,8 +244,9 @@ private:
 
     bool tell_hanging(const geom::Division& division) {
         for (const geom::Hanging& each : division.hanging) {
-            Finding finding = error_finding("cut.hangs", "A surface ends inside the material here, and divides nothing.",
-                                            "Let it reach farther, or leave it out.");
+            Finding finding =
+                error_finding("cut.hangs", "A surface ends inside the material here, and divides nothing.",
+                              "Let it reach farther, or leave it out.");
             geom::add_place(finding, each.place);
             answers_.report(rules_.cutters_field, std::move(finding));
         }
@@ -308,12 +308,13 @@ private:
                 }
             }
             for (const auto& plug : geom::hanging_together(inside)) {
-                if (const auto end = geom::short_end(workpiece.body->shape, cutter.solid().shape, plug, division.origins)) {
-                    Finding finding = warning_finding(
-                        "cut.short",
-                        "A cutter ends inside the material, " + format_fixed(end->missing, "mm") +
-                            " mm short of passing through.",
-                        "Make it longer by that, or say that it is meant to end there.");
+                if (const auto end =
+                        geom::short_end(workpiece.body->shape, cutter.solid().shape, plug, division.origins)) {
+                    Finding finding =
+                        warning_finding("cut.short",
+                                        "A cutter ends inside the material, " + format_fixed(end->missing, "mm") +
+                                            " mm short of passing through.",
+                                        "Make it longer by that, or say that it is meant to end there.");
                     geom::add_place(finding, end->place);
                     answers_.report(rules_.cutters_field, std::move(finding));
                 }

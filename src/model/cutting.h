@@ -8,7 +8,8 @@ namespace kervo::model {
 
 /// How a cut is to be read.
 struct CutRules {
-    CutRules(Keeps keeps_by_default = Keeps::outside) : keeps(keeps_by_default) {} // NOLINT(google-explicit-constructor)
+    CutRules(Keeps keeps_by_default = Keeps::outside)
+        : keeps(keeps_by_default) {} // NOLINT(google-explicit-constructor)
 
     Keeps keeps;
     SidesOfCutters sides = {};              ///< of the cutters that are no plain ones
@@ -19,8 +20,8 @@ struct CutRules {
     const char* cutters_field = "regions";  ///< where findings about the cutters belong
 };
 
-/// Divides the bodies by the cutters (where there are none, into their lumps) and keeps what the verdicts say. Findings on the fields "workpieces", "verdicts"
-/// and that of the cutters; where there is an error, nothing has been cut.
+/// Divides the bodies by the cutters (where there are none, into their lumps) and keeps what the verdicts say. Findings
+/// on the fields "workpieces", "verdicts" and that of the cutters; where there is an error, nothing has been cut.
 void cut_bodies(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegion>& cutters,
                 const VerdictRules& verdicts, const CutRules& rules, const StepInputs& inputs, StepOutput& output,
                 Answers& answers);

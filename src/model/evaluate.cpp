@@ -394,8 +394,8 @@ private:
             const StepState state = by_id_.at(id)->report.state;
             return state == StepState::failed || state == StepState::stale;
         });
-        task.report.state = has_error(task.report.findings) ? StepState::failed
-                            : task.stale                    ? StepState::stale
+        task.report.state = has_error(task.report.findings)     ? StepState::failed
+                            : task.stale                        ? StepState::stale
                             : has_warning(task.report.findings) ? StepState::warning
                                                                 : StepState::ok;
     }

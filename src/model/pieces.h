@@ -12,12 +12,12 @@ namespace kervo::model {
 struct Piece {
     PieceIdentity identity;
     TopoDS_Shape shape;
-    double volume = 0;     ///< mm^3; of a surface its area, mm^2
-    bool surface = false;  ///< a part of a surface
+    double volume = 0;    ///< mm^3; of a surface its area, mm^2
+    bool surface = false; ///< a part of a surface
     Verdict verdict = Verdict::stays;
     Verdict standard = Verdict::stays; ///< what it would be by default
-    bool decided = false;    ///< by a rule of the user's, not by default
-    bool by_sides = false;   ///< what is outside of all is a piece like the others, not the body less its plugs
+    bool decided = false;              ///< by a rule of the user's, not by default
+    bool by_sides = false; ///< what is outside of all is a piece like the others, not the body less its plugs
     Place center{};
 };
 

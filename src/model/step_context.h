@@ -67,8 +67,8 @@ struct Birth {
 };
 
 /// A dimension of the step as it stands on the model: the answer `field` is the distance from `start` to `end`, times
-/// `factor`; where there is a `way` (a unit direction), that along it, which may be zero or less. Pulling `end` along the
-/// line changes the answer.
+/// `factor`; where there is a `way` (a unit direction), that along it, which may be zero or less. Pulling `end` along
+/// the line changes the answer.
 struct PlacedDimension {
     std::string field;
     Place start{}, end{};
@@ -102,7 +102,7 @@ struct StepOutput {
     std::vector<Piece> pieces;
     std::vector<PlacedDimension> dimensions;
     std::vector<PlacedCopy> copies;
-    std::vector<geom::Blade> blades; ///< those that cut in this step, for the picture
+    std::vector<geom::Blade> blades;          ///< those that cut in this step, for the picture
     double removed = 0;                       ///< mm^3
     double added = 0;                         ///< mm^3
     double imbalance = 0;                     ///< largest relative imbalance of its cuts

@@ -23,7 +23,7 @@ struct BodyLook {
     bool clipped = false;
     double see_through = 0;                       ///< 0: not at all; 1: wholly
     std::map<model::BodyId, std::string> foreign; ///< colours of faces that came from other bodies
-    DrawnPtr drawn; ///< made beforehand, of this body; null: when it is shown
+    DrawnPtr drawn;                               ///< made beforehand, of this body; null: when it is shown
     bool operator==(const BodyLook&) const = default;
 };
 

@@ -14,8 +14,7 @@ namespace {
 constexpr double shown_half = 100;
 
 Place place_in(const gp_Ax3& frame, double x, double y) {
-    const gp_Pnt p =
-        frame.Location().Translated(gp_Vec(frame.XDirection()) * x + gp_Vec(frame.YDirection()) * y);
+    const gp_Pnt p = frame.Location().Translated(gp_Vec(frame.XDirection()) * x + gp_Vec(frame.YDirection()) * y);
     return {p.X(), p.Y(), p.Z()};
 }
 
@@ -44,8 +43,9 @@ std::vector<TopoDS_Shape> BladeStep::window(const gp_Ax3& frame, Answers& answer
             const Profile profile = profile_of(taken);
             const gp_Dir& normal = profile.frame.Direction();
             if (!normal.IsParallel(frame.Direction(), 1e-9)) {
-                answers.report("sketch", error_finding("blade.not_parallel", "This sketch is not parallel to the blade.",
-                                                       "Draw it on the face or plane that the blade is made from."));
+                answers.report("sketch",
+                               error_finding("blade.not_parallel", "This sketch is not parallel to the blade.",
+                                             "Draw it on the face or plane that the blade is made from."));
                 break;
             }
             const gp_Vec onto = gp_Vec(frame.Direction()) *

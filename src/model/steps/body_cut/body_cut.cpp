@@ -19,7 +19,8 @@ CutterList BodyCut::list(const std::vector<BodyPtr>& bodies, Answers& answers, S
     for (const Reference& reference : spared) {
         const BodyPtr body = answers.body(reference.body);
         if (!body || geom::solids_of(body->shape).empty()) {
-            answers.report("spared", error_finding("cut.spared", "Only solids can be spared.", "Take it off the list."));
+            answers.report("spared",
+                           error_finding("cut.spared", "Only solids can be spared.", "Take it off the list."));
         } else {
             list.add_spared(reference.body, *body);
         }

@@ -77,8 +77,9 @@ StepOutput Join::evaluate(const StepInputs& inputs) const {
         }
     }
     if (staying.empty()) {
-        answers.report("operation", error_finding("join.nothing", "Nothing is left: these bodies have nothing in common.",
-                                                  "Bring them together first, or keep something else."));
+        answers.report("operation",
+                       error_finding("join.nothing", "Nothing is left: these bodies have nothing in common.",
+                                     "Bring them together first, or keep something else."));
         output.bodies.clear();
         output.births.clear();
         return output;

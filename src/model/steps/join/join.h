@@ -31,7 +31,7 @@ struct Join {
         visit(FieldInfo("seams", "Seams", Q::what_stays, "Borders between faces that continue each other.")
                   .one_of({{"cleaned", "Cleaned away"}, {"kept", "Kept"}}),
               self.seams);
-        visit(FieldInfo("sources", "The others are", Q::what_stays, "What becomes of the bodies but the first.")
+        visit(FieldInfo("sources", "Others are", Q::what_stays, "What becomes of the bodies but the first.")
                   .one_of({{"used_up", "Used up"}, {"kept", "Kept"}}),
               self.sources);
         visit(FieldInfo("verdicts", "Verdicts", Q::what_stays, "What becomes of each part."), self.verdicts);

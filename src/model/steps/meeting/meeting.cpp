@@ -58,7 +58,8 @@ StepOutput Meeting::evaluate(const StepInputs& inputs) const {
         return output;
     }
     if (edges.empty()) {
-        answers.report("others", error_finding("meeting.none", "These bodies do not meet.", "Bring them together first."));
+        answers.report("others",
+                       error_finding("meeting.none", "These bodies do not meet.", "Bring them together first."));
         return output;
     }
     made.shape = geom::gather(edges);

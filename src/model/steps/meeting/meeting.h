@@ -8,8 +8,9 @@ namespace kervo::model {
 struct Meeting {
     static constexpr const char* kind = "meeting_curves";
     static constexpr const char* title = "Curves where bodies meet";
-    static constexpr const char* summary = "Makes the curves in which the faces of bodies meet; the bodies stay as they "
-                                           "are.";
+    static constexpr const char* summary =
+        "Makes the curves in which the faces of bodies meet; the bodies stay as they "
+        "are.";
 
     References bodies, others;
 

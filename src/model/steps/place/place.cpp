@@ -30,7 +30,8 @@ gp_Trsf PlaceBodies::by_amounts(const BodyPtr& first, Answers& answers, StepOutp
         return {};
     }
     if (axis.value != "element" && pivot.value != "origin") {
-        const TopoDS_Shape at = pivot.value == "point" ? answers.element("pivot_element", pivot_element) : TopoDS_Shape();
+        const TopoDS_Shape at =
+            pivot.value == "point" ? answers.element("pivot_element", pivot_element) : TopoDS_Shape();
         if (pivot.value == "middle") {
             about.SetLocation(middle_of(first));
         } else if (!at.IsNull()) {
@@ -41,18 +42,25 @@ gp_Trsf PlaceBodies::by_amounts(const BodyPtr& first, Answers& answers, StepOutp
     rotation.SetRotation(about, turn);
     gp_Trsf translation;
     translation.SetTranslation(by);
-    // Handles: from where its middle would be without each amount.
-    const gp_Pnt start = middle_of(first).Transformed(rotation);
-    gp_Pnt at = start;
+    // Handles: out of its middle by half of its size, so that they are apart, each from where it would be without its
+    // amount.
+    const auto box = geom::box_of(first->shape);
+    const double size = std::max({box[3] - box[0], box[4] - box[1], box[5] - box[2]});
+    gp_Pnt at = middle_of(first).Transformed(rotation);
     const std::tuple<const char*, double, gp_Dir> ways[] = {
         {"x", by.X(), gp_Dir(1, 0, 0)}, {"y", by.Y(), gp_Dir(0, 1, 0)}, {"z", by.Z(), gp_Dir(0, 0, 1)}};
     for (const auto& [field, amount, unit] : ways) {
         const gp_Pnt next = at.Translated(gp_Vec(unit) * amount);
-        output.dimensions.push_back({field, place_of(at), place_of(next), 1, Place{unit.X(), unit.Y(), unit.Z()}, {}});
+        const gp_Vec out = gp_Vec(unit) * (size / 2);
+        output.dimensions.push_back({field,
+                                     place_of(at.Translated(out)),
+                                     place_of(next.Translated(out)),
+                                     1,
+                                     Place{unit.X(), unit.Y(), unit.Z()},
+                                     {}});
         at = next;
     }
-    const auto box = geom::box_of(first->shape);
-    const double arm = std::max({box[3] - box[0], box[4] - box[1], box[5] - box[2]}) * 0.45;
+    const double arm = size * 0.35;
     const gp_Ax3 dial(about.Location(), about.Direction());
     const gp_Pnt zero = dial.Location().Translated(gp_Vec(dial.XDirection()) * arm);
     const gp_Dir& spin = about.Direction();
@@ -75,10 +83,10 @@ gp_Trsf PlaceBodies::by_elements(Answers& answers) const {
     const geom::Anchor to = geom::anchor_of(other);
     const auto lacks = [&](const char* field, const geom::Anchor& anchor, bool flat) {
         if (!anchor.way || (flat && !anchor.flat)) {
-            answers.report(field, error_finding("place.no_direction",
-                                                flat ? "This is no flat face." : "This element has no direction.",
-                                                flat ? "Pick a flat face."
-                                                     : "Pick a straight or round edge, or a flat or round face."));
+            answers.report(
+                field,
+                error_finding("place.no_direction", flat ? "This is no flat face." : "This element has no direction.",
+                              flat ? "Pick a flat face." : "Pick a straight or round edge, or a flat or round face."));
         }
     };
     gp_Trsf move;

@@ -96,7 +96,8 @@ struct PlaceBodies {
                   .when("way", {"parallel", "concentric"}),
               self.turned);
         visit(FieldInfo("gap", "Gap", Q::place, "Between the two faces.").length().when("way", {"flush"}), self.gap);
-        visit(FieldInfo("shift", "Shift", Q::place, "Along the axis.").length().when("way", {"concentric"}), self.shift);
+        visit(FieldInfo("shift", "Shift", Q::place, "Along the axis.").length().when("way", {"concentric"}),
+              self.shift);
         visit(FieldInfo("side", "Sides", Q::place, "Which sides are brought in line with those of the first body.")
                   .one_of({{"low", "The low ones"}, {"middle", "The middles"}, {"high", "The high ones"}})
                   .when("way", {"align"}),

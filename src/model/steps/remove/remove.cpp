@@ -10,8 +10,8 @@ StepOutput Remove::evaluate(const StepInputs& inputs) const {
     StepOutput output;
     Answers answers(inputs, output);
     if (what.value == "faces") {
-        alter_faces(inputs.step, "closed", "faces", faces, place.value == "open" ? geom::open_without : geom::heal_without,
-                    answers, output);
+        alter_faces(inputs.step, "closed", "faces", faces,
+                    place.value == "open" ? geom::open_without : geom::heal_without, answers, output);
         return output;
     }
     for (const BodyPtr& body : answers.bodies("bodies", bodies)) {

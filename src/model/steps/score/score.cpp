@@ -12,7 +12,8 @@ StepOutput Score::evaluate(const StepInputs& inputs) const {
     answers.bodies("workpieces", workpieces);
     References all = workpieces;
     for (const Reference& reference : by) {
-        const bool known = std::any_of(all.begin(), all.end(), [&](const auto& one) { return one.body == reference.body; });
+        const bool known =
+            std::any_of(all.begin(), all.end(), [&](const auto& one) { return one.body == reference.body; });
         if (!answers.body(reference.body)) {
             answers.bodies("by", {reference}); // which says what is wrong
         } else if (!known) {

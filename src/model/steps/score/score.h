@@ -16,8 +16,9 @@ struct Score {
 
     template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
         using Q = Question;
-        visit(FieldInfo("workpieces", "Workpieces", Q::what_is_cut, "The bodies whose faces are scored, by each other "
-                                                                    "and by the others.")
+        visit(FieldInfo("workpieces", "Workpieces", Q::what_is_cut,
+                        "The bodies whose faces are scored, by each other "
+                        "and by the others.")
                   .picks({ElementKind::body})
                   .several()
                   .changes_them(),
