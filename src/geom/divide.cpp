@@ -11,6 +11,7 @@
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
+#include <BRep_Tool.hxx>
 #include <IntTools_Context.hxx>
 #include <ShapeBuild_ReShape.hxx>
 #include <ShapeFix_Shape.hxx>
@@ -139,9 +140,9 @@ std::vector<Sample> samples_of(const TopoDS_Face& face, const Handle(IntTools_Co
     return samples;
 }
 
-// The kernel may miss that two solids overlap, or a part of it. Then a place on a face lies inside a solid, and the
-// piece that has the face is not said to be in it; or a cutter's face lies in the workpiece, and no piece has it. Asked
-// are parts of divided faces, and of small bodies all.
+// The kernel may miss that two solids overlap, or a part of it. Then a face was split, and no piece has its parts; or a
+// place on a face lies inside a solid, and the piece that has the face is not said to be in it; or a cutter's face lies
+// in the workpiece, and no piece has it. Asked are parts of divided faces, and of small bodies all.
 bool sides_agree(const Fuse& fuse, const std::vector<TopoDS_Shape>& of, const std::vector<TopoDS_Shape>& solids,
                  const Division& division) {
     constexpr size_t small = 40; // faces
@@ -158,12 +159,16 @@ bool sides_agree(const Fuse& fuse, const std::vector<TopoDS_Shape>& of, const st
         const auto faces = faces_of(body);
         for (const TopoDS_Shape& face : faces) {
             const auto images = fuse.images_of(face);
+            if (!std::all_of(images.begin(), images.end(),
+                             [&](const auto& image) { return pieces_at.IsBound(image); })) {
+                return false; // it was split, and the body was not
+            }
             if (images.size() < 2 && faces.size() > small) {
                 continue;
             }
             for (const TopoDS_Shape& image : images) {
                 const auto* here = pieces_at.Seek(image);
-                const auto samples = here != nullptr ? samples_of(TopoDS::Face(image), context) : std::vector<Sample>{};
+                const auto samples = samples_of(TopoDS::Face(image), context);
                 for (size_t k = 0; k < solids.size(); ++k) {
                     if (solids[k].IsSame(body) || is_surface(solids[k])) {
                         continue;

@@ -5,6 +5,7 @@
 #include <BRepAlgoAPI_Defeaturing.hxx>
 #include <BRep_Builder.hxx>
 #include <Standard_Failure.hxx>
+#include <TopoDS.hxx>
 #include <TopoDS_Shell.hxx>
 
 namespace kervo::geom {

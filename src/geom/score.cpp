@@ -9,6 +9,7 @@
 #include <BRep_Builder.hxx>
 #include <IntTools_Context.hxx>
 #include <Standard_Failure.hxx>
+#include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
 #include <TopoDS_Shell.hxx>
 #include <TopoDS_Solid.hxx>

@@ -10,6 +10,7 @@
 #include <IntTools_Context.hxx>
 #include <TopExp.hxx>
 #include <TopTools_MapOfShape.hxx>
+#include <TopoDS.hxx>
 
 #include <algorithm>
 

@@ -8,10 +8,13 @@
 #include <BOPTools_AlgoTools3D.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <Geom_Curve.hxx>
 #include <IntTools_Context.hxx>
+#include <TopExp_Explorer.hxx>
 #include <TopTools_MapOfShape.hxx>
+#include <TopoDS.hxx>
 #include <TopoDS_Shell.hxx>
 #include <boost/pending/disjoint_sets.hpp>
 
