@@ -117,8 +117,9 @@ struct Sample {
     double tolerance; ///< how near to a skin it may be by the looseness of the edges
 };
 
-// One place in a face and three on each of its edges.
-std::vector<Sample> samples_of(const TopoDS_Face& face, const Handle(IntTools_Context) & context) {
+// One place in a face and, where it was not divided, three on each of its edges. (Borders of parts run along what cuts,
+// where nobody can tell.)
+std::vector<Sample> samples_of(const TopoDS_Face& face, bool divided, const Handle(IntTools_Context) & context) {
     constexpr double least = 1e-5;
     std::vector<Sample> samples;
     gp_Pnt place;
@@ -126,7 +127,7 @@ std::vector<Sample> samples_of(const TopoDS_Face& face, const Handle(IntTools_Co
     if (BOPTools_AlgoTools3D::PointInFace(face, place, in_face, context) == 0) {
         samples.push_back({place, least});
     }
-    for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
+    for (TopExp_Explorer it(face, TopAbs_EDGE); !divided && it.More(); it.Next()) {
         const TopoDS_Edge& edge = TopoDS::Edge(it.Current());
         if (BRep_Tool::Degenerated(edge)) {
             continue;
@@ -140,13 +141,14 @@ std::vector<Sample> samples_of(const TopoDS_Face& face, const Handle(IntTools_Co
     return samples;
 }
 
-// The kernel may miss that two solids overlap, or a part of it. Then a face was split, and no piece has its parts; or a
-// place on a face lies inside a solid, and the piece that has the face is not said to be in it; or a cutter's face lies
-// in the workpiece, and no piece has it. Asked are parts of divided faces, and of small bodies all.
+// The kernel may miss that two solids overlap, or a part of it. Then a place on a face lies inside a solid, and the
+// piece that has the face is not said to be in it; or a cutter's face lies in the workpiece, and no piece has it. Asked
+// are parts of divided faces, and of small bodies all.
 bool sides_agree(const Fuse& fuse, const std::vector<TopoDS_Shape>& of, const std::vector<TopoDS_Shape>& solids,
                  const Division& division) {
     constexpr size_t small = 40; // faces
-    constexpr int enough = 2;    // places; about one alone the kernel may be wrong itself
+    // On borders one place alone is not enough: there the kernel may be wrong itself.
+    const auto enough = [](const auto& images) { return images.size() > 1 ? 1 : 2; };
     ByShape<std::vector<size_t>> pieces_at;
     for (size_t i = 0; i < division.pieces.size(); ++i) {
         for (const TopoDS_Shape& face : faces_of(division.pieces[i].shape)) {
@@ -159,16 +161,13 @@ bool sides_agree(const Fuse& fuse, const std::vector<TopoDS_Shape>& of, const st
         const auto faces = faces_of(body);
         for (const TopoDS_Shape& face : faces) {
             const auto images = fuse.images_of(face);
-            if (!std::all_of(images.begin(), images.end(),
-                             [&](const auto& image) { return pieces_at.IsBound(image); })) {
-                return false; // it was split, and the body was not
-            }
             if (images.size() < 2 && faces.size() > small) {
                 continue;
             }
             for (const TopoDS_Shape& image : images) {
                 const auto* here = pieces_at.Seek(image);
-                const auto samples = samples_of(TopoDS::Face(image), context);
+                const auto samples = here != nullptr ? samples_of(TopoDS::Face(image), images.size() > 1, context)
+                                                     : std::vector<Sample>{};
                 for (size_t k = 0; k < solids.size(); ++k) {
                     if (solids[k].IsSame(body) || is_surface(solids[k])) {
                         continue;
@@ -182,7 +181,7 @@ bool sides_agree(const Fuse& fuse, const std::vector<TopoDS_Shape>& of, const st
                                              inside.end()) != *holds;
                                  });
                     }
-                    if (wrong >= enough) {
+                    if (wrong >= enough(images)) {
                         return false;
                     }
                 }
@@ -197,13 +196,16 @@ bool sides_agree(const Fuse& fuse, const std::vector<TopoDS_Shape>& of, const st
         Insides own(alone);
         for (const TopoDS_Shape& solid : solids) {
             for (const TopoDS_Shape& face : solid.IsSame(body) ? std::vector<TopoDS_Shape>{} : faces_of(solid)) {
-                for (const TopoDS_Shape& image : fuse.images_of(face)) {
+                const auto images = fuse.images_of(face);
+                for (const TopoDS_Shape& image : images) {
                     int wrong = 0;
-                    for (const Sample& sample :
-                         pieces_at.IsBound(image) ? std::vector<Sample>{} : samples_of(TopoDS::Face(image), context)) {
+                    const bool has_a_piece = pieces_at.IsBound(image);
+                    for (const Sample& sample : has_a_piece
+                                                    ? std::vector<Sample>{}
+                                                    : samples_of(TopoDS::Face(image), images.size() > 1, context)) {
                         wrong += own.holds(0, sample.place, sample.tolerance) == true;
                     }
-                    if (wrong >= enough) {
+                    if (wrong >= enough(images)) {
                         return false;
                     }
                 }
