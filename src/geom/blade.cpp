@@ -1,7 +1,6 @@
 #include "geom/blade.h"
 
 #include "geom/measure.h"
-#include "geom/pick.h"
 #include "geom/section.h"
 
 #include <BRepAdaptor_Curve.hxx>

@@ -3,6 +3,9 @@
 #include "geom/by_shape.h"
 #include "geom/kernel_progress.h"
 
+#include <BOPTools_AlgoTools.hxx>
+#include <TopoDS.hxx>
+
 namespace kervo::geom {
 
 Fuse::Fuse(const std::vector<TopoDS_Shape>& shapes, double fuzziness, Progress& progress) {
@@ -48,6 +51,19 @@ std::vector<TopoDS_Shape> Fuse::images_of(const TopoDS_Shape& shape) const {
         result.push_back(same(shape));
     }
     return result;
+}
+
+std::vector<TopoDS_Face> Fuse::parts_like(const TopoDS_Face& face) const {
+    std::vector<TopoDS_Face> parts;
+    for (const TopoDS_Shape& image : images_of(face)) {
+        TopoDS_Face part = TopoDS::Face(image.Oriented(TopAbs_FORWARD));
+        if (part.IsSame(face) ? face.Orientation() == TopAbs_REVERSED
+                              : BOPTools_AlgoTools::IsSplitToReverse(part, face, context_)) {
+            part.Reverse();
+        }
+        parts.push_back(part);
+    }
+    return parts;
 }
 
 std::vector<Fuse::Part> Fuse::parts_of(const std::vector<TopoDS_Shape>& cutters) const {

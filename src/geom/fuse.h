@@ -6,6 +6,7 @@
 
 #include <BOPAlgo_Builder.hxx>
 #include <BOPAlgo_PaveFiller.hxx>
+#include <IntTools_Context.hxx>
 #include <TopTools_MapOfShape.hxx>
 
 namespace kervo::geom {
@@ -18,6 +19,8 @@ public:
     [[nodiscard]] bool done() const { return done_; }
     /// What became of a face or solid of the inputs; the shape itself where it was not split.
     [[nodiscard]] std::vector<TopoDS_Shape> images_of(const TopoDS_Shape& shape) const;
+    /// What became of a face, each part looking the way that the face looks.
+    [[nodiscard]] std::vector<TopoDS_Face> parts_like(const TopoDS_Face& face) const;
 
     /// A solid that lies inside one or several of the cutters: their indices, ascending.
     struct Part {
@@ -31,6 +34,7 @@ public:
                std::vector<FaceOrigin>& origins) const;
 
 private:
+    Handle(IntTools_Context) context_ = new IntTools_Context;
     BOPAlgo_PaveFiller filler_;
     BOPAlgo_Builder builder_;
     bool done_ = false;

@@ -9,12 +9,15 @@
 
 namespace kervo::geom {
 
-std::vector<std::vector<TopoDS_Shape>> hanging_together(const std::vector<TopoDS_Shape>& shapes,
-                                                        TopAbs_ShapeEnum over) {
+std::vector<std::vector<TopoDS_Shape>> hanging_together(const std::vector<TopoDS_Shape>& shapes, TopAbs_ShapeEnum over,
+                                                        const std::function<bool(const TopoDS_Shape&)>& counts) {
     boost::disjoint_sets_with_storage<> sets(shapes.size());
     ByShape<size_t> first;
     for (size_t i = 0; i < shapes.size(); ++i) {
         for (TopExp_Explorer it(shapes[i], over); it.More(); it.Next()) {
+            if (counts && !counts(it.Current())) {
+                continue;
+            }
             if (const size_t* other = first.Seek(it.Current())) {
                 sets.union_set(*other, i);
             } else {

@@ -5,10 +5,13 @@
 
 #include <TopAbs_ShapeEnum.hxx>
 
+#include <functional>
+
 namespace kervo::geom {
 
-/// `over`: the kind of element that they share.
-std::vector<std::vector<TopoDS_Shape>> hanging_together(const std::vector<TopoDS_Shape>& shapes,
-                                                        TopAbs_ShapeEnum over = TopAbs_FACE);
+/// `over`: the kind of element that they share; `counts`: which of them do, all where it is not given.
+std::vector<std::vector<TopoDS_Shape>>
+hanging_together(const std::vector<TopoDS_Shape>& shapes, TopAbs_ShapeEnum over = TopAbs_FACE,
+                 const std::function<bool(const TopoDS_Shape&)>& counts = nullptr);
 
 } // namespace kervo::geom

@@ -3,7 +3,7 @@
 #include "geom/measure.h"
 #include "geom/profile.h"
 
-#include <gp_Quaternion.hxx>
+#include <cmath>
 
 namespace kervo::geom {
 

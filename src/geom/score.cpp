@@ -4,10 +4,8 @@
 #include "geom/fuse.h"
 #include "geom/measure.h"
 
-#include <BOPTools_AlgoTools.hxx>
 #include <BRepAlgoAPI_Section.hxx>
 #include <BRep_Builder.hxx>
-#include <IntTools_Context.hxx>
 #include <Standard_Failure.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
@@ -73,13 +71,7 @@ public:
 private:
     std::vector<TopoDS_Shape> images_of(const TopoDS_Face& face) {
         std::vector<TopoDS_Shape> images;
-        for (const TopoDS_Shape& image : fuse_.images_of(face)) {
-            TopoDS_Face part = TopoDS::Face(image);
-            part.Orientation(TopAbs_FORWARD);
-            if (part.IsSame(face) ? face.Orientation() == TopAbs_REVERSED
-                                  : BOPTools_AlgoTools::IsSplitToReverse(part, face, context_)) {
-                part.Reverse();
-            }
+        for (const TopoDS_Face& part : fuse_.parts_like(face)) {
             images.push_back(part);
             origins.push_back({part, face});
         }
@@ -87,7 +79,6 @@ private:
     }
 
     const Fuse& fuse_;
-    Handle(IntTools_Context) context_ = new IntTools_Context;
 };
 
 } // namespace

@@ -2,9 +2,9 @@
 
 #include "geom/by_shape.h"
 #include "geom/fuse.h"
+#include "geom/hanging_together.h"
 #include "geom/measure.h"
 
-#include <BOPTools_AlgoTools.hxx>
 #include <BOPTools_AlgoTools3D.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <BRep_Builder.hxx>
@@ -16,7 +16,6 @@
 #include <TopTools_MapOfShape.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Shell.hxx>
-#include <boost/pending/disjoint_sets.hpp>
 
 #include <algorithm>
 #include <cmath>
@@ -46,11 +45,6 @@ struct CutEdges {
     }
 };
 
-struct Part {
-    TopoDS_Face face;
-    TopoDS_Shape source;
-};
-
 // Looks from an edge into the part: whether that is in front of the cutter's face.
 bool looks_in_front(const TopoDS_Face& part, const TopoDS_Edge& edge, const TopoDS_Face& cutter,
                     const Handle(IntTools_Context) & context) {
@@ -75,15 +69,15 @@ bool looks_in_front(const TopoDS_Face& part, const TopoDS_Edge& edge, const Topo
     return (gp_Vec(on, near).Dot(gp_Vec(normal)) > 0) == (cutter.Orientation() != TopAbs_REVERSED);
 }
 
-TopoDS_Shape joined(const std::vector<Part>& parts, const std::vector<size_t>& members) {
-    if (members.size() == 1) {
-        return parts[members.front()].face;
+TopoDS_Shape joined(const std::vector<TopoDS_Shape>& faces) {
+    if (faces.size() == 1) {
+        return faces.front();
     }
     TopoDS_Shell shell;
     const BRep_Builder builder;
     builder.MakeShell(shell);
-    for (const size_t member : members) {
-        builder.Add(shell, parts[member].face);
+    for (const TopoDS_Shape& face : faces) {
+        builder.Add(shell, face);
     }
     return shell;
 }
@@ -101,16 +95,12 @@ std::optional<Division> divide_surface(const TopoDS_Shape& workpiece, const std:
     Handle(IntTools_Context) context = new IntTools_Context;
     const CutEdges cut_edges(fuse, cutters);
     Division division;
-    std::vector<Part> parts;
+    std::vector<TopoDS_Shape> parts;
     TopTools_MapOfShape seen;
     for (const TopoDS_Shape& face : faces_of(workpiece)) {
-        for (const TopoDS_Shape& image : fuse.images_of(face)) {
-            if (!seen.Add(image)) {
+        for (const TopoDS_Face& part : fuse.parts_like(TopoDS::Face(face))) {
+            if (!seen.Add(part)) {
                 continue;
-            }
-            TopoDS_Face part = TopoDS::Face(image);
-            if (!part.IsSame(face) && BOPTools_AlgoTools::IsSplitToReverse(part, face, context)) {
-                part.Reverse();
             }
             for (TopExp_Explorer it(part, TopAbs_EDGE); it.More(); it.Next()) {
                 const bool within = it.Current().Orientation() == TopAbs_INTERNAL;
@@ -123,50 +113,34 @@ std::optional<Division> divide_surface(const TopoDS_Shape& workpiece, const std:
                     }
                 }
             }
-            parts.push_back({part, face});
+            parts.push_back(part);
+            division.origins.push_back({part, face});
         }
     }
     if (!division.hanging.empty()) {
         return division;
     }
-    boost::disjoint_sets_with_storage<> sets(parts.size());
-    ByShape<size_t> first;
-    for (size_t i = 0; i < parts.size(); ++i) {
-        for (const TopoDS_Shape& edge : edges_of(parts[i].face)) {
-            if (cut_edges.at.IsBound(edge)) {
-                continue;
-            }
-            if (const size_t* other = first.Seek(edge)) {
-                sets.union_set(*other, i);
-            } else {
-                first.Bind(edge, i);
-            }
-        }
-    }
-    std::map<size_t, std::vector<size_t>> groups;
-    for (size_t i = 0; i < parts.size(); ++i) {
-        groups[sets.find_set(i)].push_back(i);
-    }
     double total = 0;
-    for (const auto& [root, members] : groups) {
-        DividedPiece piece{joined(parts, members), {}, 0, {}};
+    const auto uncut = [&](const TopoDS_Shape& edge) { return !cut_edges.at.IsBound(edge); };
+    for (const auto& faces : hanging_together(parts, TopAbs_EDGE, uncut)) {
+        DividedPiece piece{joined(faces), {}, 0, {}};
         piece.volume = area_of(piece.shape);
         piece.center = centroid_of(piece.shape);
         total += piece.volume;
         gp_Pnt inner;
         gp_Pnt2d inner_in_face;
-        BOPTools_AlgoTools3D::PointInFace(parts[members.front()].face, inner, inner_in_face, context);
+        BOPTools_AlgoTools3D::PointInFace(TopoDS::Face(faces.front()), inner, inner_in_face, context);
         for (size_t k = 0; k < cutters.size(); ++k) {
             bool inside = false;
             for (const TopoDS_Shape& solid : solids_of(cutters[k])) {
                 inside = inside || BRepClass3d_SolidClassifier(solid, inner, coincidence).State() == TopAbs_IN;
             }
-            for (const size_t member : members) {
-                for (TopExp_Explorer it(parts[member].face, TopAbs_EDGE); it.More(); it.Next()) { // as they lie there
+            for (const TopoDS_Shape& face : faces) {
+                for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) { // as they lie there
                     const auto* at = solids_of(cutters[k]).empty() ? cut_edges.at.Seek(it.Current()) : nullptr;
                     for (size_t n = 0; !inside && at != nullptr && n < at->size(); ++n) {
                         inside = (*at)[n].cutter == static_cast<int>(k) &&
-                                 looks_in_front(parts[member].face, TopoDS::Edge(it.Current()), (*at)[n].face, context);
+                                 looks_in_front(TopoDS::Face(face), TopoDS::Edge(it.Current()), (*at)[n].face, context);
                     }
                 }
             }
@@ -175,9 +149,6 @@ std::optional<Division> divide_surface(const TopoDS_Shape& workpiece, const std:
             }
         }
         division.pieces.push_back(std::move(piece));
-    }
-    for (const Part& part : parts) {
-        division.origins.push_back({part.face, part.source});
     }
     division.workpiece_volume = area_of(workpiece);
     division.imbalance = std::fabs(total - division.workpiece_volume) / division.workpiece_volume;

@@ -105,20 +105,23 @@ std::optional<United> grown_together(const std::vector<TopoDS_Shape>& parts) {
     return united;
 }
 
-// The kernel may fail to merge, or move loose edges a little; then the seams stay.
-void clean_where_sound(United& united) {
+// The kernel may fail to merge, or move loose edges a little; then the seams stay, and the answer is no.
+bool clean_where_sound(United& united) {
     United cleaned = united;
     try {
         clean_seams(cleaned);
     } catch (const Standard_Failure&) {
-        return;
+        return false;
     }
     const double volume = volume_of(united.shape);
-    if (std::fabs(volume_of(cleaned.shape) - volume) <= 1e-7 * volume && is_sound(cleaned.shape)) {
-        united = std::move(cleaned);
+    if (std::fabs(volume_of(cleaned.shape) - volume) > 1e-7 * volume || !is_sound(cleaned.shape)) {
+        return false;
     }
+    united = std::move(cleaned);
+    return true;
 }
 
+// By its volume; that it is sound is known.
 bool plausible(const United& united, const std::vector<TopoDS_Shape>& bodies, bool parts) {
     double sum = 0;
     double largest = 0;
@@ -129,7 +132,7 @@ bool plausible(const United& united, const std::vector<TopoDS_Shape>& bodies, bo
     }
     const double volume = volume_of(united.shape);
     const double least = parts ? sum : largest;
-    return is_sound(united.shape) && volume >= least * (1 - 1e-7) && volume <= sum * (1 + 1e-7);
+    return volume >= least * (1 - 1e-7) && volume <= sum * (1 + 1e-7);
 }
 
 } // namespace
@@ -173,8 +176,9 @@ Result<United> unite(const std::vector<TopoDS_Shape>& bodies, const UniteOptions
         }
         united.origins = origins_after_fuse(fuse, bodies);
         united.shape = gather(solids_of(fuse.Shape()));
-        if (options.clean_seams) {
-            clean_where_sound(united);
+        const bool cleaned = options.clean_seams && clean_where_sound(united);
+        if (!cleaned && !is_sound(united.shape)) {
+            return failed;
         }
     } catch (const Standard_Failure&) {
         return failed;
