@@ -63,8 +63,7 @@ protected:
         row->addWidget(box_, 1);
         row->addWidget(pick_);
         connect(pick_, &QPushButton::clicked, this, [this](bool on) {
-            context_.viewport.set_pick_target(
-                on ? std::optional(PickTarget{info_.key, info_.accepts, info_.many, info_.label}) : std::nullopt);
+            context_.viewport.set_pick_target(on ? std::optional(PickTarget::of(info_)) : std::nullopt);
             context_.viewport.setFocus();
         });
         connect(&context_.viewport, &Viewport::marker_changed, this, [this] { pick_->setChecked(is_target()); });
@@ -206,25 +205,9 @@ protected:
             context_.viewport.set_pick_target(std::nullopt);
         }
         set(model::References{reference});
-        if (clicked) {
-            ask_for_the_next();
-        }
-    }
-
-private:
-    // The next single element that this card still waits for; Escape ends it.
-    void ask_for_the_next() {
         const auto step = context_.session.document().step(context_.step);
-        bool after = false;
-        for (const model::Field& field :
-             step ? model::fields_of(step->definition, true) : std::vector<model::Field>{}) {
-            const auto* references = std::get_if<model::References>(&field.value);
-            if (after && references != nullptr && references->empty() && !field.info.many) {
-                context_.viewport.set_pick_target(
-                    PickTarget{field.info.key, field.info.accepts, false, field.info.label});
-                return;
-            }
-            after = after || field.info.key == info_.key;
+        if (clicked && step) { // Escape ends it
+            context_.viewport.set_pick_target(PickTarget::next_open(step->definition, info_.key));
         }
     }
 };

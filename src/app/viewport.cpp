@@ -87,6 +87,18 @@ void Viewport::repaint_all() {
 
 // --- What is shown --------------------------------------------------------------------------------------------------
 
+std::optional<PickTarget> PickTarget::next_open(const model::StepDefinition& step, const std::string& after) {
+    bool asked = after.empty();
+    for (const model::Field& field : model::fields_of(step, true)) {
+        const auto* references = std::get_if<model::References>(&field.value);
+        if (asked && references != nullptr && references->empty() && !field.info.many) {
+            return of(field.info);
+        }
+        asked = asked || field.info.key == after;
+    }
+    return std::nullopt;
+}
+
 const std::vector<std::pair<model::BodyId, model::BodyPtr>>& Viewport::shown() const {
     static const std::vector<std::pair<model::BodyId, model::BodyPtr>> nothing;
     const PicturePtr picture = session_.picture();
@@ -98,11 +110,6 @@ const std::vector<std::pair<model::BodyId, model::BodyPtr>>& Viewport::shown() c
 }
 
 model::BodyPtr Viewport::body(const model::BodyId& id) const {
-    for (const auto& [known, candidate] : shown()) {
-        if (known == id) {
-            return candidate;
-        }
-    }
     for (const auto& [known, candidate] : is_ghost(id) ? session_.picture()->before : shown()) {
         if (known == id) {
             return candidate;

@@ -23,6 +23,10 @@ struct PickTarget {
     bool many = false;
     std::string label = {}; ///< of the field, for people
 
+    static PickTarget of(const model::FieldInfo& info) { return {info.key, info.accepts, info.many, info.label}; }
+    /// The first single element that a step still waits for, among its questions after the field `after` (empty: all).
+    static std::optional<PickTarget> next_open(const model::StepDefinition& step, const std::string& after = {});
+
     [[nodiscard]] bool sees_bodies() const { return accepts.contains(model::ElementKind::body); }
 };
 

@@ -105,6 +105,11 @@ BodyPtr renamed(const Body& body, const std::function<geom::ShapeWithRoles(const
 
 } // namespace
 
+gp_Pnt middle_of(const Body& body) {
+    const auto box = geom::box_of(body.shape);
+    return {(box[0] + box[3]) / 2, (box[1] + box[4]) / 2, (box[2] + box[5]) / 2};
+}
+
 BodyPtr copied(const Body& body, const gp_Trsf& move, double scale) {
     const BodyPtr there = renamed(body, [&](geom::ShapeWithRoles made) {
         if (scale != 1) {

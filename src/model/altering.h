@@ -23,6 +23,9 @@ using AlterFaces = std::function<Result<geom::Altered>(const TopoDS_Shape&, cons
 void alter_faces(int step, const std::string& role, const char* field, const References& faces, const AlterFaces& alter,
                  Answers& answers, StepOutput& output);
 
+/// The middle of the box around a body.
+gp_Pnt middle_of(const Body& body);
+
 /// The same body (also a blade) elsewhere, `scale` times as large about its middle before; its faces keep their names.
 BodyPtr copied(const Body& body, const gp_Trsf& move, double scale = 1);
 

@@ -3,6 +3,7 @@
 #include "geom/blade.h"
 #include "geom/measure.h"
 #include "geom/profile.h"
+#include "model/place_of.h"
 #include "model/steps/sketch/sketch_step.h"
 
 #include <cmath>
@@ -213,13 +214,8 @@ std::optional<gp_Ax3> BladePlane::frame(Answers& answers, StepOutput& output) co
         frame->Rotate(gp_Ax1(frame->Location(), frame->XDirection()), M_PI);
     }
     frame->Translate(gp_Vec(frame->Direction()) * distance);
-    const gp_Pnt end = frame->Location();
-    const gp_Dir& front = frame->Direction();
-    output.dimensions.push_back({"offset",
-                                 {start.X(), start.Y(), start.Z()},
-                                 {end.X(), end.Y(), end.Z()},
-                                 1,
-                                 Place{front.X(), front.Y(), front.Z()}});
+    output.dimensions.push_back(
+        {"offset", place_of(start), place_of(frame->Location()), 1, place_of(frame->Direction())});
     return frame;
 }
 

@@ -3,8 +3,6 @@
 #include "geom/finding_place.h"
 #include "geom/measure.h"
 
-#include <algorithm>
-
 namespace kervo::model {
 
 namespace {
@@ -26,8 +24,6 @@ geom::ShapeWithRoles called(geom::ShapeWithRoles made, const std::string& name) 
     return made;
 }
 
-} // namespace
-
 Sides sides_kept(const std::string& keeps) {
     return {keeps == "front"  ? Verdict::stays
             : keeps == "back" ? Verdict::goes
@@ -35,19 +31,18 @@ Sides sides_kept(const std::string& keeps) {
             keeps == "front" ? Verdict::goes : Verdict::stays};
 }
 
+} // namespace
+
 std::vector<FieldOption> sides_of_a_blade() {
     return {{"both", "Both sides, as two bodies"}, {"front", "The front"}, {"back", "The back"}};
 }
 
 CutterList::CutterList(const std::vector<BodyPtr>& met, const Choice& blades_keep)
-    : box_{1e300, 1e300, 1e300, -1e300, -1e300, -1e300}, blades_(sides_kept(blades_keep.value)),
-      meets_something_(!met.empty()) {
+    : blades_(sides_kept(blades_keep.value)), meets_something_(!met.empty()) {
     for (const BodyPtr& body : met) {
-        const auto own = box_of(*body);
-        for (size_t k = 0; k < 3; ++k) {
-            box_[k] = std::min(box_[k], own[k]);
-            box_[k + 3] = std::max(box_[k + 3], own[k + 3]);
-        }
+        const auto [x0, y0, z0, x1, y1, z1] = box_of(*body);
+        box_.add(gp_XYZ(x0, y0, z0));
+        box_.add(gp_XYZ(x1, y1, z1));
     }
 }
 
@@ -85,9 +80,9 @@ void CutterList::add_blade(const std::string& key, const geom::Blade& blade, con
         }
         return;
     }
-    cutters.emplace_back(key, called(geom::in_front_of(blade.frame, blade.front, box_), name));
+    cutters.emplace_back(key, called(geom::in_front_of(blade.frame, blade.front, box_.corners()), name));
     if (blade.kerf() > geom::coincidence) {
-        cutters.emplace_back(lost, called(geom::endless_kerf(blade, box_), name));
+        cutters.emplace_back(lost, called(geom::endless_kerf(blade, box_.corners()), name));
     }
 }
 

@@ -6,8 +6,7 @@
 
 namespace kervo::model {
 
-/// Which side of a blade stays: of both, what is in front becomes bodies of their own.
-SidesOfCutters::mapped_type sides_kept(const std::string& keeps);
+/// Which side of a blade stays; of both, what is in front becomes bodies of their own.
 std::vector<FieldOption> sides_of_a_blade();
 
 class CutterList {
@@ -26,7 +25,7 @@ public:
     SidesOfCutters sides; ///< of blades and spared bodies
 
 private:
-    std::array<double, 6> box_;
+    geom::Box box_; ///< around what will be cut
     Sides blades_;
     bool meets_something_;
 };

@@ -436,7 +436,7 @@ private:
             id = base + "#" + std::to_string(twin);
         }
         output_.bodies[id] = name_result(piece.shape, workpiece.origins, workpiece.names);
-        // The half behind a blade is called after the body; another piece after the step.
+        // The half in front of a blade is called after the body; another piece after the step.
         const auto& inside = piece.identity.inside;
         const bool half = std::any_of(inside.begin(), inside.end(), [&](const std::string& key) {
             const auto sides = rules_.sides.find(key);

@@ -8,8 +8,8 @@ namespace kervo::model {
 
 /// How a cut is to be read.
 struct CutRules {
-    CutRules(Keeps keeps_by_default = Keeps::outside)
-        : keeps(keeps_by_default) {} // NOLINT(google-explicit-constructor)
+    // NOLINTNEXTLINE(google-explicit-constructor)
+    CutRules(Keeps keeps_by_default = Keeps::outside) : keeps(keeps_by_default) {}
 
     Keeps keeps;
     SidesOfCutters sides = {};              ///< of the cutters that are no plain ones

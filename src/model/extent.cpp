@@ -3,6 +3,7 @@
 #include "geom/measure.h"
 #include "geom/pick.h"
 #include "geom/unite.h"
+#include "model/place_of.h"
 #include "model/sketch_plane.h"
 
 #include <gp_Lin.hxx>
@@ -166,7 +167,7 @@ private:
         }
         const auto at = [&](double height) {
             const gp_Pnt p = base.Translated(rise_ * height);
-            return Place{p.X(), p.Y(), p.Z()};
+            return place_of(p);
         };
         dimensions_.push_back({"distance", at(from), at(end), to == "symmetric" ? 2.0 : 1.0});
         if (to == "two_distances") {

@@ -3,8 +3,8 @@
 #include "geom/finding_place.h"
 #include "geom/profile.h"
 #include "model/chosen_regions.h"
-
-#include <cmath>
+#include "model/place_of.h"
+#include "model/sketch_plane.h"
 
 namespace kervo::model {
 
@@ -12,11 +12,6 @@ namespace {
 
 // Wide enough to be seen and picked; what it cuts it cuts endlessly.
 constexpr double shown_half = 100;
-
-Place place_in(const gp_Ax3& frame, double x, double y) {
-    const gp_Pnt p = frame.Location().Translated(gp_Vec(frame.XDirection()) * x + gp_Vec(frame.YDirection()) * y);
-    return {p.X(), p.Y(), p.Z()};
-}
 
 } // namespace
 
@@ -29,14 +24,13 @@ std::vector<TopoDS_Shape> BladeStep::window(const gp_Ax3& frame, Answers& answer
         const double y = answers.number("middle_y", middle_y, length_dimension);
         if (answers.ok()) {
             faces.push_back(geom::rectangle(frame, {x - w / 2, y - h / 2, x + w / 2, y + h / 2}));
-            const gp_Dir& across = frame.XDirection();
-            const gp_Dir& up = frame.YDirection();
-            output.dimensions.push_back({"width", place_in(frame, x, y), place_in(frame, x + w / 2, y), 2});
-            output.dimensions.push_back({"height", place_in(frame, x, y), place_in(frame, x, y + h / 2), 2});
-            output.dimensions.push_back({"middle_x", place_in(frame, 0, y - h / 2), place_in(frame, x, y - h / 2), 1,
-                                         Place{across.X(), across.Y(), across.Z()}});
-            output.dimensions.push_back({"middle_y", place_in(frame, x - w / 2, 0), place_in(frame, x - w / 2, y), 1,
-                                         Place{up.X(), up.Y(), up.Z()}});
+            const auto at = [&](double across, double up) { return place_of(in_space(frame, {across, up})); };
+            output.dimensions.push_back({"width", at(x, y), at(x + w / 2, y), 2});
+            output.dimensions.push_back({"height", at(x, y), at(x, y + h / 2), 2});
+            output.dimensions.push_back(
+                {"middle_x", at(0, y - h / 2), at(x, y - h / 2), 1, place_of(frame.XDirection())});
+            output.dimensions.push_back(
+                {"middle_y", at(x - w / 2, 0), at(x - w / 2, y), 1, place_of(frame.YDirection())});
         }
     } else if (bounds.value == "regions") {
         for (const TakenRegion& taken : chosen_regions(sketch, regions, answers, output)) {

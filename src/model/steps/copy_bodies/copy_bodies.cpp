@@ -1,6 +1,5 @@
 #include "model/steps/copy_bodies/copy_bodies.h"
 
-#include "geom/measure.h"
 #include "model/altering.h"
 
 namespace kervo::model {
@@ -14,13 +13,11 @@ StepOutput CopyBodies::evaluate(const StepInputs& inputs) const {
     }
     for (const Reference& reference : bodies) {
         const BodyPtr body = answers.body(reference.body);
-        const auto box = geom::box_of(body->shape);
-        const gp_Pnt middle((box[0] + box[3]) / 2, (box[1] + box[4]) / 2, (box[2] + box[5]) / 2);
         std::vector<TopoDS_Shape> shapes;
         FaceNames names;
         std::vector<geom::FaceOrigin> origins;
         const BodyId base = std::to_string(inputs.step) + ":" + reference.body;
-        for (const auto& copy : pattern.copies(middle, answers, output)) {
+        for (const auto& copy : pattern.copies(middle_of(*body), answers, output)) {
             const BodyPtr made = copied(*body, copy.move, copy.scale);
             output.added += geom::solids_of(made->shape).empty() ? 0 : volume_of(*made);
             if (result.value == "apart") {

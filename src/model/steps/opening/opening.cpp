@@ -3,6 +3,7 @@
 #include "geom/finding_place.h"
 #include "geom/measure.h"
 #include "model/altering.h"
+#include "model/place_of.h"
 #include "model/sketch_plane.h"
 
 #include <array>
@@ -139,7 +140,7 @@ public:
         const Rectangle first = opening(0);
         const auto at = [&](double x, double y) {
             const gp_Pnt p = in_space(wall_->frame, {x, y});
-            return Place{p.X(), p.Y(), p.Z()};
+            return place_of(p);
         };
         const double y = first.low + (first.high - first.low) / 3;
         const double x = first.left + (first.right - first.left) / 3;

@@ -3,23 +3,11 @@
 #include "geom/measure.h"
 #include "geom/placing.h"
 #include "model/altering.h"
+#include "model/place_of.h"
 
 #include <algorithm>
 
 namespace kervo::model {
-
-namespace {
-
-gp_Pnt middle_of(const BodyPtr& body) {
-    const auto box = geom::box_of(body->shape);
-    return {(box[0] + box[3]) / 2, (box[1] + box[4]) / 2, (box[2] + box[5]) / 2};
-}
-
-Place place_of(const gp_Pnt& p) {
-    return {p.X(), p.Y(), p.Z()};
-}
-
-} // namespace
 
 gp_Trsf PlaceBodies::by_amounts(const BodyPtr& first, Answers& answers, StepOutput& output) const {
     const gp_Vec by(answers.number("x", x, length_dimension), answers.number("y", y, length_dimension),
@@ -33,7 +21,7 @@ gp_Trsf PlaceBodies::by_amounts(const BodyPtr& first, Answers& answers, StepOutp
         const TopoDS_Shape at =
             pivot.value == "point" ? answers.element("pivot_element", pivot_element) : TopoDS_Shape();
         if (pivot.value == "middle") {
-            about.SetLocation(middle_of(first));
+            about.SetLocation(middle_of(*first));
         } else if (!at.IsNull()) {
             about.SetLocation(geom::anchor_of(at).point);
         }
@@ -46,18 +34,14 @@ gp_Trsf PlaceBodies::by_amounts(const BodyPtr& first, Answers& answers, StepOutp
     // amount.
     const auto box = geom::box_of(first->shape);
     const double size = std::max({box[3] - box[0], box[4] - box[1], box[5] - box[2]});
-    gp_Pnt at = middle_of(first).Transformed(rotation);
+    gp_Pnt at = middle_of(*first).Transformed(rotation);
     const std::tuple<const char*, double, gp_Dir> ways[] = {
         {"x", by.X(), gp_Dir(1, 0, 0)}, {"y", by.Y(), gp_Dir(0, 1, 0)}, {"z", by.Z(), gp_Dir(0, 0, 1)}};
     for (const auto& [field, amount, unit] : ways) {
         const gp_Pnt next = at.Translated(gp_Vec(unit) * amount);
         const gp_Vec out = gp_Vec(unit) * (size / 2);
-        output.dimensions.push_back({field,
-                                     place_of(at.Translated(out)),
-                                     place_of(next.Translated(out)),
-                                     1,
-                                     Place{unit.X(), unit.Y(), unit.Z()},
-                                     {}});
+        output.dimensions.push_back(
+            {field, place_of(at.Translated(out)), place_of(next.Translated(out)), 1, place_of(unit), {}});
         at = next;
     }
     const double arm = size * 0.35;
@@ -65,7 +49,7 @@ gp_Trsf PlaceBodies::by_amounts(const BodyPtr& first, Answers& answers, StepOutp
     const gp_Pnt zero = dial.Location().Translated(gp_Vec(dial.XDirection()) * arm);
     const gp_Dir& spin = about.Direction();
     PlacedDimension handle{"angle", place_of(zero), place_of(zero.Transformed(rotation)), 1, {}, {}};
-    handle.dial = PlacedDimension::Dial{place_of(dial.Location()), Place{spin.X(), spin.Y(), spin.Z()}};
+    handle.dial = PlacedDimension::Dial{place_of(dial.Location()), place_of(spin)};
     output.dimensions.push_back(std::move(handle));
     return translation * rotation;
 }

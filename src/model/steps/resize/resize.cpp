@@ -9,22 +9,21 @@ namespace kervo::model {
 
 std::array<double, 3> Resize::factors(const std::array<double, 6>& box, Answers& answers) const {
     std::array<double, 3> result{1, 1, 1};
-    const auto above_zero = [&](const char* field, const Expression& expression, const Dimension& dimension) {
-        const double value = answers.number(field, expression, dimension);
+    const auto above_zero = [&](const char* field, const Expression& expression) {
+        const double value = answers.number(field, expression, plain_number);
         if (answers.ok() && value <= geom::coincidence) {
             answers.report(field, error_finding("step.size", "It must be above zero.", ""));
         }
         return value;
     };
     if (by.value == "factor") {
-        result.fill(above_zero("factor", factor, plain_number));
+        result.fill(above_zero("factor", factor));
     } else if (by.value == "axes") {
-        result = {above_zero("factor_x", factor_x, plain_number), above_zero("factor_y", factor_y, plain_number),
-                  above_zero("factor_z", factor_z, plain_number)};
+        result = {above_zero("factor_x", factor_x), above_zero("factor_y", factor_y), above_zero("factor_z", factor_z)};
     } else {
         const size_t k = along.value == "x" ? 0 : along.value == "y" ? 1 : 2;
         const double now = box[k + 3] - box[k];
-        const double wanted = above_zero("size", size, length_dimension);
+        const double wanted = answers.positive("size", size);
         if (answers.ok() && now <= geom::coincidence) {
             answers.report("along", error_finding("resize.flat", "It has no size along this axis.", "Choose another."));
         } else if (answers.ok()) {
@@ -46,7 +45,7 @@ StepOutput Resize::evaluate(const StepInputs& inputs) const {
         if (!answers.ok()) {
             break;
         }
-        gp_Pnt fixed((box[0] + box[3]) / 2, (box[1] + box[4]) / 2, (box[2] + box[5]) / 2);
+        gp_Pnt fixed = middle_of(*body);
         if (about.value == "foot") {
             fixed.SetZ(box[2]);
         } else if (about.value != "middle") {

@@ -2,6 +2,7 @@
 
 #include "geom/measure.h"
 #include "geom/stock.h"
+#include "model/place_of.h"
 
 #include <gp_Trsf.hxx>
 
@@ -35,7 +36,7 @@ void place_dimensions(const gp_Ax3& place, double width, double depth, double he
     const auto at = [&](double x, double y, double z) {
         const gp_Pnt p = place.Location().Translated(gp_Vec(place.XDirection()) * x + gp_Vec(place.YDirection()) * y +
                                                      gp_Vec(place.Direction()) * z);
-        return Place{p.X(), p.Y(), p.Z()};
+        return place_of(p);
     };
     if (round) {
         output.dimensions.push_back({"diameter", at(0, 0, 0), at(width / 2, 0, 0), 2});
