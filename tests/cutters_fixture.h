@@ -5,11 +5,6 @@
 
 namespace kervo::model::test {
 
-inline Reference whole(const BodyId& id) {
-    Reference reference;
-    reference.body = id;
-    return reference;
-}
 inline References wholes(const std::vector<BodyId>& ids) {
     References all;
     for (const BodyId& id : ids) {

@@ -341,6 +341,80 @@ TEST(Removing, BodiesAndFacesGo) {
     EXPECT_TRUE(has_code(builder.evaluate(), healed, "remove.not_healed"));
 }
 
+TEST_F(Placing, MakesAPointTheOriginWithUpAndFront) {
+    // The rod's far end, whose face looks along +x, looks up then; the box's side at the front stays in front.
+    const int step =
+        place({"10", "20", "30"}, "to_origin", [](PlaceBodies& p) { p.origin = {face_at("30", 0, 60, 0)}; });
+    const auto rod_before = box_after(step, "30");
+    EXPECT_NEAR(rod_before[0], 0, 1e-6);
+    EXPECT_NEAR(rod_before[4], 5, 1e-6); // its axis goes through the origin now
+    expect_box(box_after(step, "10"), {-20, -75, 0, 20, -45, 20});
+    builder.change<PlaceBodies>(step, [](PlaceBodies& p) { p.up = {face_at("30", 50, 60, 0)}; });
+    expect_box(box_after(step, "30"), {-5, -5, 0, 5, 5, 50});
+    // The box's top looks to the front: against y.
+    builder.change<PlaceBodies>(step, [](PlaceBodies& p) { p.front = {face_at("10", 0, 0, 20)}; });
+    const auto box = box_after(step, "10");
+    EXPECT_NEAR(box[1], -20, 1e-6);
+    EXPECT_NEAR(box[4], 0, 1e-6);
+    EXPECT_NEAR(box[5] - box[2], 40, 1e-6); // its length is upright
+    builder.change<PlaceBodies>(step, [](PlaceBodies& p) { p.front = {face_at("30", 50, 60, 0)}; });
+    EXPECT_TRUE(has_code(builder.evaluate(), step, "place.no_front"));
+    builder.change<PlaceBodies>(step, [](PlaceBodies& p) {
+        p.front.clear();
+        p.up.clear();
+        p.origin.clear();
+    });
+    expect_box(box_after(step, "10"), {-20, -15, 0, 20, 15, 20});
+}
+
+TEST_F(Placing, CopiesAreUnitedWithTheirSource) {
+    CopyBodies mirror;
+    mirror.bodies = wholes({"10"});
+    mirror.pattern.arrange.value = "mirror";
+    mirror.pattern.plane.value = "face";
+    mirror.pattern.mirror_face = {face_at("10", 20, 0, 10)};
+    mirror.result.value = "united";
+    const int step = builder.step(mirror);
+    expect_box(box_after(step, "10"), {-20, -15, 0, 60, 15, 20});
+    const Evaluation evaluation = builder.evaluate();
+    EXPECT_EQ(geom::count(body_of(evaluation, "10")->shape).faces, 6);
+    EXPECT_NEAR(evaluation.report(step)->output->added, 40 * 30 * 20, 1e-6);
+    EXPECT_EQ(evaluation.bodies_as_of().size(), 3U);
+    builder.change<CopyBodies>(step, [](CopyBodies& c) { c.bodies = wholes({"10", "40"}); });
+    EXPECT_TRUE(has_code(builder.evaluate(), step, "names.no_body"));
+}
+
+TEST(StockOf, RingsAndRectangles) {
+    CutterBuilder builder;
+    Stock ring;
+    ring.shape.value = "ring";
+    ring.diameter.text = "40";
+    ring.tube.text = "10";
+    ring.z.text = "7";
+    builder.step(ring);
+    Evaluation evaluation = builder.evaluate();
+    EXPECT_NEAR(sound_volume(evaluation, "10"), 2 * pi * pi * 20 * 25, 1e-6);
+    EXPECT_NEAR(geom::box_of(body_of(evaluation, "10")->shape)[2], 7, 1e-6);
+    builder.change<Stock>(10, [](Stock& s) { s.tube.text = "40"; });
+    EXPECT_TRUE(has_code(builder.evaluate(), 10, "step.size"));
+    builder.change<Stock>(10, [](Stock& s) { s.tube.text = "10"; });
+    // A flat rectangle cuts like any surface.
+    Stock sheet;
+    sheet.shape.value = "rectangle";
+    sheet.width.text = "80";
+    sheet.depth.text = "90";
+    sheet.z.text = "12";
+    builder.step(sheet);
+    const int cut = builder.body_cut({"10"}, {"20"}, [](BodyCut& c) { c.cutters_are.value = "kept"; });
+    evaluation = builder.evaluate();
+    ASSERT_FALSE(evaluation.failed()) << said(evaluation, cut);
+    EXPECT_NEAR(geom::area_of(body_of(evaluation, "20")->shape), 80 * 90, 1e-9);
+    EXPECT_EQ(evaluation.report(cut)->output->pieces.size(), 2U);
+    for (const Piece& piece : evaluation.report(cut)->output->pieces) {
+        EXPECT_NEAR(piece.volume, pi * pi * 20 * 25, 1e-6);
+    }
+}
+
 TEST(Colours, OfSourcesStayOnTheirFaces) {
     CutterBuilder builder;
     builder.box("40", "30", "20");

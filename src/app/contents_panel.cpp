@@ -3,12 +3,7 @@
 #include "app/counted.h"
 #include "geom/profile.h"
 
-#include <QCheckBox>
-#include <QColorDialog>
 #include <QHBoxLayout>
-#include <QHeaderView>
-#include <QMenu>
-#include <QPainter>
 #include <QPushButton>
 #include <QStyle>
 #include <QVBoxLayout>
@@ -17,24 +12,8 @@
 
 namespace kervo::app {
 
-namespace {
-
-constexpr int id_role = Qt::UserRole;
-
-QIcon swatch(const QColor& fill, const QColor& rim) {
-    QPixmap picture(14, 14);
-    picture.fill(Qt::transparent);
-    QPainter painter(&picture);
-    painter.setPen(rim);
-    painter.setBrush(fill);
-    painter.drawRoundedRect(1, 1, 11, 11, 2, 2);
-    return picture;
-}
-
-} // namespace
-
 ContentsPanel::ContentsPanel(Session& session, Viewport& viewport, const Theme& theme, QWidget* parent)
-    : QWidget(parent), session_(session), viewport_(viewport), theme_(theme) {
+    : QWidget(parent), session_(session), viewport_(viewport) {
     setObjectName("side");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 10, 6, 8);
@@ -48,19 +27,7 @@ ContentsPanel::ContentsPanel(Session& session, Viewport& viewport, const Theme& 
     head->addWidget(unit_);
     head->addSpacing(8);
     column->addLayout(head);
-    tree_ = new QTreeWidget(this);
-    tree_->setColumnCount(2);
-    tree_->setHeaderHidden(true);
-    tree_->setRootIsDecorated(false);
-    tree_->setIndentation(12);
-    tree_->header()->setStretchLastSection(false);
-    tree_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
-    tree_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
-    tree_->setSelectionMode(QAbstractItemView::ExtendedSelection);
-    tree_->setEditTriggers(QAbstractItemView::EditKeyPressed);
-    tree_->setAccessibleName(tr("Contents"));
-    tree_->setToolTip(tr("Bodies and sketches of the document. F2 renames a body; the menu hides and colours it."));
-    tree_->setContextMenuPolicy(Qt::CustomContextMenu);
+    tree_ = new ContentsTree(session_, viewport_, theme, this);
     column->addWidget(tree_, 1);
 
     cutaway_ = new QWidget(this);
@@ -104,111 +71,14 @@ ContentsPanel::ContentsPanel(Session& session, Viewport& viewport, const Theme& 
             session_.set_cutaway(cutaway);
         }
     });
-    connect(tree_, &QTreeWidget::itemChanged, this, &ContentsPanel::take_item);
-    connect(tree_, &QTreeWidget::itemSelectionChanged, this, [this] {
-        if (!filling_) {
-            std::vector<model::Reference> chosen;
-            for (const model::BodyId& id : selected_bodies()) {
-                model::Reference reference;
-                reference.body = id;
-                chosen.push_back(reference);
-            }
-            viewport_.select(chosen);
-        }
-    });
-    connect(tree_, &QTreeWidget::customContextMenuRequested, this, [this](const QPoint& at) {
-        QMenu menu(this);
-        menu.addAction(tr("Rename"), this, &ContentsPanel::rename_selected);
-        menu.addAction(tr("Colour\u2026"), this, &ContentsPanel::color_selected);
-        menu.addAction(tr("Hide or show"), this, &ContentsPanel::toggle_hidden);
-        menu.exec(tree_->viewport()->mapToGlobal(at));
-    });
     connect(&session_, &Session::pictured, this, &ContentsPanel::refresh);
     connect(&session_, &Session::changed, this, &ContentsPanel::refresh_cutaway);
-    connect(&viewport_, &Viewport::selection_changed, this, [this] {
-        filling_ = true;
-        for (QTreeWidgetItemIterator it(tree_); *it != nullptr; ++it) {
-            const model::BodyId id = (*it)->data(0, id_role).toString().toStdString();
-            const auto& chosen = viewport_.selection();
-            (*it)->setSelected(!id.empty() && std::any_of(chosen.begin(), chosen.end(),
-                                                          [&](const model::Reference& r) { return r.body == id; }));
-        }
-        filling_ = false;
-    });
-    refresh();
-}
-
-void ContentsPanel::set_theme(const Theme& theme) {
-    theme_ = theme;
     refresh();
 }
 
 void ContentsPanel::refresh() {
     refresh_cutaway();
     unit_->setText(volume_unit(session_.document().unit));
-    const PicturePtr picture = session_.picture();
-    filling_ = true;
-    const auto chosen = viewport_.selection();
-    tree_->clear();
-    if (picture) {
-        const auto cutaway = session_.cutaway();
-        for (const auto& [id, body] : picture->after) {
-            const auto& traits = picture->evaluation->traits.at(id);
-            const auto look = session_.document().appearance.find(id);
-            const bool hidden = look != session_.document().appearance.end() && look->second.hidden;
-            const double volume = picture->volumes.at(id);
-            const QString no_solid = body->blade                            ? tr("blade")
-                                     : volume != 0                          ? QString()
-                                     : geom::faces_of(body->shape).empty()  ? tr("curves")
-                                     : geom::solids_of(body->shape).empty() ? tr("surface")
-                                                                            : QString();
-            auto* item = new QTreeWidgetItem(
-                tree_, {QString::fromStdString(traits.name),
-                        no_solid.isEmpty() ? volume_number(volume, session_.document().unit) : no_solid});
-            item->setData(0, id_role, QString::fromStdString(id));
-            const QColor color = body->blade ? theme_.cutter : body_color(theme_, QString::fromStdString(traits.color));
-            item->setIcon(0, swatch(hidden ? theme_.panel : color, theme_.edge));
-            item->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
-            item->setForeground(1, theme_.quiet);
-            item->setFlags(item->flags() | Qt::ItemIsEditable);
-            QString tip = tr("%1, %2").arg(QString::fromStdString(traits.name), item->text(1));
-            tip += !no_solid.isEmpty() ? QString() : " " + volume_unit(session_.document().unit);
-            if (hidden) {
-                item->setForeground(0, theme_.quiet);
-                tip += tr("; hidden");
-            }
-            if (traits.stale) {
-                item->setForeground(0, theme_.finding);
-                item->setText(1, tr("stale"));
-                tip += tr("; stale, because a step before it failed");
-            }
-            if (cutaway && cutaway->on) {
-                const auto& whole = cutaway->left_whole;
-                item->setCheckState(0, std::find(whole.begin(), whole.end(), id) == whole.end() ? Qt::Checked
-                                                                                                : Qt::Unchecked);
-                tip += tr("; the tick says whether the cutaway cuts it");
-            }
-            item->setToolTip(0, tip);
-            item->setSelected(std::any_of(chosen.begin(), chosen.end(),
-                                          [&, body_id = id](const model::Reference& r) { return r.body == body_id; }));
-        }
-        int sketches = 0;
-        for (const auto& step : session_.document().steps) {
-            sketches += std::holds_alternative<model::SketchStep>(step->definition) ? 1 : 0;
-        }
-        for (const auto& [word, count] :
-             {std::pair(tr("Sketches"), QString::number(sketches)),
-              std::pair(tr("Cutaways"),
-                        cutaway ? QString::fromUtf8("%1\u2013%1").arg(QString::fromStdString(cutaway->letter))
-                                : QString("0"))}) {
-            auto* item = new QTreeWidgetItem(tree_, {word, count});
-            item->setFlags(Qt::ItemIsEnabled);
-            item->setForeground(0, theme_.quiet);
-            item->setForeground(1, theme_.quiet);
-            item->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
-        }
-    }
-    filling_ = false;
 }
 
 void ContentsPanel::refresh_cutaway() {
@@ -277,76 +147,6 @@ void ContentsPanel::flip_cutaway() {
 
 void ContentsPanel::remove_cutaway() {
     session_.set_cutaway(std::nullopt);
-}
-
-std::vector<model::BodyId> ContentsPanel::selected_bodies() const {
-    std::vector<model::BodyId> bodies;
-    for (const QTreeWidgetItem* item : tree_->selectedItems()) {
-        const QString id = item->data(0, id_role).toString();
-        if (!id.isEmpty()) {
-            bodies.push_back(id.toStdString());
-        }
-    }
-    return bodies;
-}
-
-void ContentsPanel::change_look(const std::function<void(model::Appearance&)>& change) {
-    const auto bodies = selected_bodies();
-    session_.edit([&](model::Document document) {
-        for (const model::BodyId& id : bodies) {
-            change(document.appearance[id]);
-        }
-        return document;
-    });
-}
-
-void ContentsPanel::rename_selected() {
-    if (QTreeWidgetItem* item = tree_->currentItem()) {
-        tree_->setFocus();
-        tree_->editItem(item, 0);
-    }
-}
-
-void ContentsPanel::color_selected() {
-    if (selected_bodies().empty()) {
-        return;
-    }
-    const QColor color = QColorDialog::getColor(Qt::white, this, tr("Colour of the body"));
-    if (color.isValid()) {
-        change_look([&](model::Appearance& look) { look.color = color.name().toStdString(); });
-    }
-}
-
-void ContentsPanel::toggle_hidden() {
-    change_look([](model::Appearance& look) { look.hidden = !look.hidden; });
-}
-
-void ContentsPanel::take_item(QTreeWidgetItem* item, int column) {
-    const model::BodyId id = item->data(0, id_role).toString().toStdString();
-    if (filling_ || id.empty() || column != 0) {
-        return;
-    }
-    if (auto cutaway = session_.cutaway(); cutaway && cutaway->on) {
-        const bool was_cut =
-            std::find(cutaway->left_whole.begin(), cutaway->left_whole.end(), id) == cutaway->left_whole.end();
-        const bool cut = item->checkState(0) == Qt::Checked;
-        if (cut != was_cut) {
-            if (cut) {
-                std::erase(cutaway->left_whole, id);
-            } else {
-                cutaway->left_whole.push_back(id);
-            }
-            session_.set_cutaway(cutaway);
-            return;
-        }
-    }
-    const std::string name = item->text(0).trimmed().toStdString();
-    if (!name.empty()) {
-        session_.edit([&](model::Document document) {
-            document.appearance[id].name = name;
-            return document;
-        });
-    }
 }
 
 } // namespace kervo::app

@@ -1,6 +1,7 @@
 #include "app/evaluator.h"
 
 #include "geom/measure.h"
+#include "model/arrangement.h"
 
 #include <chrono>
 #include <cmath>
@@ -112,7 +113,10 @@ void add_card_lines(Picture& picture, const PictureRequest& request, const model
     if (model::sets_verdicts(step->definition)) {
         const auto inputs =
             model::inputs_before(request.document, *picture.evaluation, request.as_of, services, progress);
-        picture.met = model::bodies_met(step->definition, inputs);
+        const auto members = [&](int group) {
+            return model::members_of(group, picture.before, request.document, *picture.evaluation);
+        };
+        picture.met = model::bodies_met(model::without_groups(step->definition, members), inputs);
     }
 }
 

@@ -8,10 +8,12 @@
 #include "app/region_editor.h"
 #include "base/assignment.h"
 
+#include "model/arrangement.h"
 #include <QComboBox>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLabel>
+
 #include <QLineEdit>
 #include <QSignalBlocker>
 #include <QStyle>
@@ -25,6 +27,9 @@ const model::StepReport* CardContext::report() const {
 }
 
 QString CardContext::name_of(const model::BodyId& body) const {
+    if (const model::Group* group = model::find_group(session.document(), model::group_meant(body))) {
+        return QObject::tr("group %1").arg(QString::fromStdString(group->name));
+    }
     if (const PicturePtr picture = session.picture()) {
         if (const auto traits = picture->evaluation->traits.find(body); traits != picture->evaluation->traits.end()) {
             return QString::fromStdString(traits->second.name);

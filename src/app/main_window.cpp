@@ -54,7 +54,7 @@ MainWindow::MainWindow() : theme_(paper_theme()) {
     left->setObjectName("left");
     left->addWidget(contents_);
     left->addWidget(parameters_);
-    left->setSizes({270, 420});
+    left->setSizes({340, 350});
     left->setHandleWidth(1);
     auto* across = new QSplitter(Qt::Horizontal);
     across->setHandleWidth(1);
@@ -316,7 +316,7 @@ void MainWindow::set_dark(bool dark) {
     qApp->setStyleSheet(style_sheet(theme_));
     bar_->findChild<QLabel*>("logo")->setPixmap(mark(theme_));
     viewport_->set_theme(theme_);
-    contents_->set_theme(theme_);
+    contents_->tree()->set_theme(theme_);
     parameters_->set_theme(theme_);
     route_->set_theme(theme_);
     refresh_title();

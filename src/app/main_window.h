@@ -54,6 +54,7 @@ private:
     void start_blade(model::BladeStep blade);
     [[nodiscard]] model::BladeStep blade_from_view() const;
     void start_place(const std::string& way, const QString& name);
+    void start_frozen_copy();
     void start_delete();
     void start_join(const std::string& operation, const QString& name);
     bool keep_changes();

@@ -94,15 +94,32 @@ void MainWindow::start_place(const std::string& way, const QString& name) {
             place.target.push_back(reference);
         }
     }
+    if (way == "to_origin" && session_.picture()) {
+        place.origin = std::exchange(place.carried, {});
+        place.target.clear();
+        for (const auto& [id, body] : place.bodies.empty() ? session_.picture()->after : decltype(Picture::after){}) {
+            place.bodies.push_back(model::whole(id));
+        }
+    }
     if (place.bodies.empty() && !place.carried.empty()) {
-        model::Reference body;
-        body.body = place.carried.front().body;
-        place.bodies.push_back(body);
+        place.bodies.push_back(model::whole(place.carried.front().body));
     }
     session_.add_step(place, name.toStdString());
     viewport_->set_marker(Marker::work);
     if (!place.bodies.empty()) {
         viewport_->set_pick_target(PickTarget::next_open(place));
+    }
+}
+
+// As a file that the document keeps, which an import step brings in again.
+void MainWindow::start_frozen_copy() {
+    const auto chosen = viewport_->selected_bodies();
+    if (chosen.empty()) {
+        tell(tr("Select the bodies first."));
+        return;
+    }
+    if (const auto problem = session_.add_frozen_copies({chosen.begin(), chosen.end()})) {
+        tell_problem(*problem);
     }
 }
 
@@ -136,9 +153,8 @@ std::optional<PickTarget> MainWindow::take_selection(model::StepDefinition& defi
             }
         }
         if (!info.many && info.writes && of_bodies && !viewport_->selection().empty()) {
-            model::Reference body;
-            body.body = viewport_->selection().front().body;
-            model::set_field(definition, info.key, model::References{body});
+            model::set_field(definition, info.key,
+                             model::References{model::whole(viewport_->selection().front().body)});
         }
         if (info.accepts.empty() || of_bodies || (!info.many && !info.writes)) {
             continue;

@@ -4,6 +4,7 @@
 #include "app/editor_parts.h"
 #include "geom/measure.h"
 #include "geom/profile.h"
+#include "model/arrangement.h"
 
 #include <QCheckBox>
 #include <QKeyEvent>
@@ -119,11 +120,15 @@ protected:
             return;
         }
         using Kind = model::ElementKind;
+        if (info_.many && info_.accepts.contains(Kind::body)) {
+            for (const model::Group& group : context_.session.document().groups) {
+                const auto reference = model::whole(model::reference_to_group(group.id));
+                offer(reference, words_for(reference));
+            }
+        }
         for (const auto& [id, body] : picture->before) {
             if (info_.accepts.contains(Kind::body)) {
-                model::Reference reference;
-                reference.body = id;
-                offer(reference, words_for(reference));
+                offer(model::whole(id), words_for(model::whole(id)));
                 continue;
             }
             auto faces = geom::faces_of(body->shape);
@@ -230,9 +235,7 @@ public:
         if (info_.clicked && info_.accepts.contains(model::ElementKind::body)) {
             connect(&context_.viewport, &Viewport::body_clicked, this, [this](const model::BodyId& id) {
                 if (goes_here(info_, context_.viewport.marker())) {
-                    model::Reference reference;
-                    reference.body = id;
-                    take(reference);
+                    take(model::whole(id));
                 }
             });
         }
@@ -310,18 +313,32 @@ public:
                 wanted.push_back(id);
             }
         }
+        for (const model::Group& group : context_.session.document().groups) {
+            if (!model::members_of(group.id, picture->before, context_.session.document(), *picture->evaluation)
+                     .empty()) {
+                wanted.push_back(model::reference_to_group(group.id));
+            }
+        }
         if (wanted != listed_) {
             rebuild(wanted);
         }
         for (size_t i = 0; i < listed_.size(); ++i) {
+            if (model::group_meant(listed_[i]) != 0) {
+                boxes_[i]->setChecked(is_ticked(listed_[i]));
+                boxes_[i]->setText(tr("All of %1").arg(context_.name_of(listed_[i])));
+                continue;
+            }
+            const bool with_group = is_in_ticked_group(listed_[i]);
+            boxes_[i]->setEnabled(!with_group);
             const bool met = std::find(picture->met.begin(), picture->met.end(), listed_[i]) != picture->met.end();
-            const bool on = is_ticked(listed_[i]);
+            const bool on = with_group || is_ticked(listed_[i]);
             boxes_[i]->setChecked(on);
-            boxes_[i]->setText(context_.name_of(listed_[i]) + (!info_.writes ? QString()
-                                                               : met && !on  ? tr(", met but not cut")
-                                                               : !met && on  ? tr(", not met")
-                                                               : !met        ? tr(", clear of it")
-                                                                             : QString()));
+            boxes_[i]->setText(context_.name_of(listed_[i]) + (with_group      ? tr(", with its group")
+                                                               : !info_.writes ? QString()
+                                                               : met && !on    ? tr(", met but not cut")
+                                                               : !met && on    ? tr(", not met")
+                                                               : !met          ? tr(", clear of it")
+                                                                               : QString()));
         }
     }
 
@@ -343,14 +360,21 @@ private:
         return std::any_of(ticked_.begin(), ticked_.end(), [&](const model::Reference& r) { return r.body == id; });
     }
 
+    [[nodiscard]] bool is_in_ticked_group(const model::BodyId& id) const {
+        const auto& traits = context_.session.picture()->evaluation->traits;
+        const auto own = traits.find(id);
+        return own != traits.end() && std::any_of(ticked_.begin(), ticked_.end(), [&](const model::Reference& r) {
+                   const int group = model::group_meant(r.body);
+                   return group != 0 && model::lies_in(context_.session.document(), own->second.group, group);
+               });
+    }
+
     void toggle(const model::BodyId& id) {
         auto next = ticked_;
         if (is_ticked(id)) {
             std::erase_if(next, [&](const model::Reference& r) { return r.body == id; });
         } else {
-            model::Reference reference;
-            reference.body = id;
-            next.push_back(reference);
+            next.push_back(model::whole(id));
         }
         set(next);
     }

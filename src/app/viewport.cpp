@@ -2,6 +2,7 @@
 
 #include "geom/measure.h"
 #include "geom/profile.h"
+#include "model/arrangement.h"
 #include "model/sketch_plane.h"
 
 #include <QPainter>
@@ -145,16 +146,17 @@ std::string Viewport::role_color(const model::BodyId& id) const {
             const bool cuts = field.info.question == model::Question::what_cuts_it &&
                               field.info.accepts.contains(model::ElementKind::body);
             if (references != nullptr && (field.info.writes || cuts) &&
-                std::any_of(references->begin(), references->end(),
-                            [&](const model::Reference& r) { return r.body == id; })) {
+                std::any_of(references->begin(), references->end(), [&](const model::Reference& r) {
+                    const auto* traits = traits_of(id);
+                    const int group = model::group_meant(r.body);
+                    return r.body == id || (group != 0 && traits != nullptr &&
+                                            model::lies_in(session_.document(), traits->group, group));
+                })) {
                 return (cuts ? theme_.cutter : theme_.workpiece).name().toStdString();
             }
         }
     }
-    const bool chosen = std::any_of(selection_.begin(), selection_.end(), [&](const model::Reference& r) {
-        return r.body == id && r.kind == model::ElementKind::body;
-    });
-    return chosen ? theme_.workpiece.name().toStdString() : std::string();
+    return selected_bodies().contains(id) ? theme_.workpiece.name().toStdString() : std::string();
 }
 
 void Viewport::show_bodies() {
@@ -172,9 +174,8 @@ void Viewport::show_bodies() {
         }
     }
     for (const auto& [id, shape] : wanted) {
-        const auto look = session_.document().appearance.find(id);
         const bool endless = shape->blade && shape->blade->endless(); // written on the drawing, as a line
-        if (endless || (look != session_.document().appearance.end() && look->second.hidden)) {
+        if (endless || !is_shown(id)) {
             continue;
         }
         looks.push_back(look_of(id, shape));
@@ -209,7 +210,18 @@ scene::BodyLook Viewport::look_of(const model::BodyId& id, const model::BodyPtr&
     const std::string role = role_color(id);
     look.edge = role.empty() ? theme_.edge.name().toStdString() : role;
     look.thick = !role.empty();
-    look.see_through = shape->blade ? 0.85 : is_ghost(id) ? 0.8 : 0;
+    const auto known = session_.document().appearance.find(id);
+    const auto showing = known == session_.document().appearance.end() ? model::Showing::full : known->second.showing;
+    look.see_through = shape->blade || showing == model::Showing::aside ? 0.85
+                       : is_ghost(id)                                   ? 0.8
+                       : showing == model::Showing::see_through         ? 0.6
+                                                                        : 0;
+    look.edges_only = showing == model::Showing::edges && !is_ghost(id);
+    look.pickable = is_pickable(id);
+    if (showing == model::Showing::aside) {
+        look.edge = theme_.rule.name().toStdString();
+        look.thick = false;
+    }
     const auto drawn = picture->drawn.find(shape);
     look.drawn = drawn == picture->drawn.end() ? nullptr : drawn->second;
     if (look.drawn) {
@@ -512,6 +524,7 @@ void Viewport::mark_places(const std::vector<std::array<double, 3>>& places) {
 
 void Viewport::select(std::vector<model::Reference> selection) {
     selection_ = std::move(selection);
+    last_clicked_.reset();
     if (attached_) {
         makeCurrent();
         show_bodies();
@@ -588,7 +601,14 @@ void Viewport::tell_hint() {
     } else if (step && std::holds_alternative<model::Extrude>(step->definition)) {
         emit hinted(tr("Next pick: a region to extrude, or to leave"));
     } else {
-        emit hinted(tr("Next pick: a face, an edge or a vertex; again for its body"));
+        const QString level[] = {tr("Next pick: a face, an edge or a vertex; again for its body and groups"),
+                                 tr("Next pick: a group; bodies in none stand for themselves"),
+                                 tr("Next pick: a body"),
+                                 tr("Next pick: a lump, with all its faces"),
+                                 tr("Next pick: a face"),
+                                 tr("Next pick: an edge"),
+                                 tr("Next pick: a vertex")};
+        emit hinted(level[static_cast<size_t>(level_)]);
     }
 }
 

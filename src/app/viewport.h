@@ -5,6 +5,7 @@
 #include "app/drawing.h"
 #include "app/session.h"
 #include "app/theme.h"
+#include "geom/alike.h"
 #include "scene/viewer.h"
 
 #include <QFrame>
@@ -15,6 +16,17 @@
 namespace kervo::app {
 
 enum class Marker { work, cutter };
+
+/// What a click or a frame in the model takes.
+enum class PickLevel {
+    any, ///< what is under the pointer; again: its body; again: the groups around that
+    group,
+    body,
+    lump, ///< all faces of one
+    face,
+    edge,
+    vertex
+};
 
 /// What the next click in the model is for.
 struct PickTarget {
@@ -50,6 +62,17 @@ public:
 
     [[nodiscard]] const std::vector<model::Reference>& selection() const { return selection_; }
     void select(std::vector<model::Reference> selection);
+    /// Bodies that are selected as such, or with their group.
+    [[nodiscard]] std::set<model::BodyId> selected_bodies() const;
+    [[nodiscard]] PickLevel level() const { return level_; }
+    void set_level(PickLevel level);
+    /// The next level (1) or the one before (-1), round and round.
+    void step_level(int by);
+    /// Selects all that is like what is selected: elements, or bodies of the same kind.
+    void select_alike(geom::Likeness how);
+    /// Bodies of the same colour; of faces, all that show it.
+    void select_same_color();
+    [[nodiscard]] bool is_shown(const model::BodyId& id) const;
     /// The element or body as it is shown; null where it is not there.
     [[nodiscard]] TopoDS_Shape shape_of(const model::Reference& reference) const;
 
@@ -99,6 +122,7 @@ signals:
     void piece_clicked(int piece);
     void pieces_framed(const std::vector<int>& pieces);
     void marker_changed();
+    void level_changed();
     void drawing_changed();
     void check_asked();
 
@@ -151,7 +175,6 @@ private:
     void paint_blade(QPainter& painter, const geom::Blade& blade, const QString& letter, const model::BodyId& id);
     /// The blade whose letter is there; empty: none.
     [[nodiscard]] model::BodyId blade_at(const QPointF& place) const;
-    void choose(const model::Reference& reference, Qt::KeyboardModifiers modifiers);
     void click_body(const model::BodyId& id, Qt::KeyboardModifiers modifiers);
     /// Used up by the open step, and shown as a ghost.
     [[nodiscard]] bool is_ghost(const model::BodyId& id) const;
@@ -191,9 +214,25 @@ private:
     /// From where the button was pressed to the pointer. To the left it takes what it touches, else what is inside.
     [[nodiscard]] QRectF frame() const;
     [[nodiscard]] bool frame_touches() const;
+    [[nodiscard]] bool frames_model() const; ///< Ctrl and a drag select in the model
+    void frame_model();
+    [[nodiscard]] bool is_pickable(const model::BodyId& id) const;
+    [[nodiscard]] const model::BodyTraits* traits_of(const model::BodyId& id) const;
+    /// What a click on the body means at this level: the body, or its outermost group.
+    [[nodiscard]] model::BodyId clicked_id(const model::BodyId& id) const;
+    [[nodiscard]] std::vector<model::Reference> taken_at_level(const model::BodyId& id,
+                                                               const TopoDS_Shape& element) const;
+    /// The next wider choice after this one; the one under the pointer again behind the widest.
+    [[nodiscard]] std::vector<model::Reference> widened(const model::Reference& now,
+                                                        const model::Reference& first) const;
+    void choose_all(const std::vector<model::Reference>& references, Qt::KeyboardModifiers modifiers);
+    [[nodiscard]] std::set<model::ElementKind> kinds_of_level() const;
+    [[nodiscard]] QString face_color(const model::BodyId& id, const TopoDS_Shape& face) const;
     [[nodiscard]] bool starts_frame(Qt::KeyboardModifiers modifiers) const;
     void end_frame(Qt::KeyboardModifiers modifiers);
-    void frame_pieces(const QRectF& box);
+    /// Whether the frame takes what is seen as these lines, some of which may be closed.
+    [[nodiscard]] bool frame_takes(const std::vector<QPolygonF>& chains) const;
+    void frame_pieces();
     void paint_frame(QPainter& painter);
     [[nodiscard]] int region_at(const std::optional<sketch::Point2>& on_plane) const;
 
@@ -211,6 +250,8 @@ private:
     Marker marker_ = Marker::work;
     std::optional<PickTarget> target_;
     std::vector<model::Reference> selection_;
+    PickLevel level_ = PickLevel::any;
+    std::optional<model::Reference> last_clicked_; ///< the element, whatever it has been widened to
     std::optional<scene::Picked> hovered_;
     int hovered_region_ = -1;
     int pointed_piece_ = -1;

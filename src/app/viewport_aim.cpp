@@ -207,11 +207,26 @@ bool Viewport::starts_frame(Qt::KeyboardModifiers modifiers) const {
         return false;
     }
     const auto step = session_.document().step(session_.card());
-    return marker_ == Marker::cutter ? card_sketch() != nullptr : step && model::sets_verdicts(step->definition);
+    return marker_ == Marker::cutter && card_sketch()       ? true
+           : step && model::sets_verdicts(step->definition) ? marker_ == Marker::work
+                                                            : frames_model();
+}
+
+bool Viewport::frame_takes(const std::vector<QPolygonF>& chains) const {
+    const QRectF box = frame();
+    const auto inside = [&](const QPolygonF& chain) {
+        return std::all_of(chain.begin(), chain.end(), [&](const QPointF& p) { return box.contains(p); });
+    };
+    const auto touched = [&](const QPolygonF& chain) {
+        const bool closed = chain.size() > 3 && chain.isClosed();
+        return meets(chain, box) || (closed && chain.containsPoint(box.center(), Qt::OddEvenFill));
+    };
+    return !chains.empty() && (frame_touches() ? std::any_of(chains.begin(), chains.end(), touched)
+                                               : std::all_of(chains.begin(), chains.end(), inside));
 }
 
 // Pieces by their edges as they are seen.
-void Viewport::frame_pieces(const QRectF& box) {
+void Viewport::frame_pieces() {
     const PicturePtr picture = session_.picture();
     const model::StepReport* report = session_.pictured_report(session_.card());
     std::vector<int> found;
@@ -219,17 +234,15 @@ void Viewport::frame_pieces(const QRectF& box) {
         if (!can_be_clicked(report->output->pieces[i])) {
             continue;
         }
-        bool all = true;
-        bool any = false;
+        std::vector<QPolygonF> chains;
         for (const auto& edge : picture->pieces[i].edges) {
             QPolygonF chain;
             for (const gp_Pnt& p : edge) {
                 chain << place_of(p);
             }
-            any = any || meets(chain, box);
-            all = all && std::all_of(chain.begin(), chain.end(), [&](const QPointF& p) { return box.contains(p); });
+            chains.push_back(std::move(chain));
         }
-        if (frame_touches() ? any : all && any) {
+        if (frame_takes(chains)) {
             found.push_back(static_cast<int>(i));
         }
     }
@@ -240,8 +253,12 @@ void Viewport::frame_pieces(const QRectF& box) {
 
 void Viewport::end_frame(Qt::KeyboardModifiers modifiers) {
     const QRectF box = frame();
+    if (frames_model() && !(marker_ == Marker::cutter && card_sketch())) {
+        frame_model();
+        return;
+    }
     if (!draws_ && marker_ == Marker::work) {
-        frame_pieces(box);
+        frame_pieces();
         return;
     }
     if (!draws_) {

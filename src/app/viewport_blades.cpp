@@ -97,8 +97,7 @@ void Viewport::paint_blades(QPainter& painter) {
     }
     std::vector<const geom::Blade*> painted;
     for (const auto& [id, body] : shown()) {
-        const auto look = session_.document().appearance.find(id);
-        if (body->blade && (look == session_.document().appearance.end() || !look->second.hidden)) {
+        if (body->blade && is_shown(id)) {
             paint_blade(painter, *body->blade, letter_of(session_.document(), model::maker_of(id)), id);
             painted.push_back(body->blade.get());
         }

@@ -314,7 +314,7 @@ void Viewport::hover_at(const QPointF& place) {
         return;
     }
     using Kind = model::ElementKind;
-    std::set<Kind> accepted = target_ ? target_->accepts : std::set<Kind>{Kind::face, Kind::edge, Kind::vertex};
+    std::set<Kind> accepted = target_ ? target_->accepts : kinds_of_level();
     if (takes()) {
         accepted = drawing_.tool() == DrawTool::take_edges ? std::set<Kind>{Kind::face, Kind::edge}
                                                            : std::set<Kind>{Kind::face};
@@ -417,8 +417,7 @@ bool Viewport::toggle_copy_at(const QPointF& place) {
 }
 
 void Viewport::click_body(const model::BodyId& id, Qt::KeyboardModifiers modifiers) {
-    model::Reference reference;
-    reference.body = id;
+    const model::Reference reference = model::whole(id);
     const auto step = session_.document().step(session_.card());
     if (target_) {
         if (target_->sees_bodies()) {
@@ -427,22 +426,8 @@ void Viewport::click_body(const model::BodyId& id, Qt::KeyboardModifiers modifie
     } else if (step && model::sets_verdicts(step->definition)) {
         emit body_clicked(id);
     } else {
-        choose(reference, modifiers);
+        choose_all({reference}, modifiers);
     }
-}
-
-// Alone, or, with Ctrl, besides what is chosen, or no longer.
-void Viewport::choose(const model::Reference& reference, Qt::KeyboardModifiers modifiers) {
-    std::vector<model::Reference> next;
-    if ((modifiers & Qt::ControlModifier) != 0) {
-        next = selection_;
-        if (std::erase(next, reference) > 0) {
-            select(next);
-            return;
-        }
-    }
-    next.push_back(reference);
-    select(next);
 }
 
 void Viewport::click_at(const QPointF& place, Qt::KeyboardModifiers modifiers) {
@@ -472,12 +457,9 @@ void Viewport::click_at(const QPointF& place, Qt::KeyboardModifiers modifiers) {
     }
     if (target_) {
         if (hovered_) {
-            model::Reference reference = model::refer_to(hovered_->body, *body(hovered_->body), hovered_->element);
-            if (target_->sees_bodies()) {
-                reference = {};
-                reference.body = hovered_->body;
-            }
-            emit picked(reference);
+            emit picked(target_->sees_bodies()
+                            ? model::whole(target_->many ? clicked_id(hovered_->body) : hovered_->body)
+                            : model::refer_to(hovered_->body, *body(hovered_->body), hovered_->element));
         }
         return;
     }
@@ -493,7 +475,7 @@ void Viewport::click_at(const QPointF& place, Qt::KeyboardModifiers modifiers) {
     }
     if (cuts && hovered_) {
         if (marker_ == Marker::cutter || !is_ghost(hovered_->body)) {
-            emit body_clicked(hovered_->body);
+            emit body_clicked(clicked_id(hovered_->body));
         }
         return;
     }
@@ -503,13 +485,16 @@ void Viewport::click_at(const QPointF& place, Qt::KeyboardModifiers modifiers) {
         }
         return;
     }
-    model::Reference reference = model::refer_to(hovered_->body, *body(hovered_->body), hovered_->element);
-    // The same click again widens the choice to the body.
-    if (selection_.size() == 1 && selection_.front() == reference && (modifiers & Qt::ControlModifier) == 0) {
-        reference = {};
-        reference.body = hovered_->body;
+    auto taken = taken_at_level(hovered_->body, hovered_->element);
+    // The same click again widens the choice.
+    const bool again = level_ == PickLevel::any && (modifiers & Qt::ControlModifier) == 0 && selection_.size() == 1 &&
+                       last_clicked_ == taken.front();
+    if (again) {
+        taken = widened(selection_.front(), taken.front());
     }
-    choose(reference, modifiers);
+    const model::Reference clicked = again ? *last_clicked_ : taken.front();
+    choose_all(taken, modifiers);
+    last_clicked_ = clicked;
 }
 
 } // namespace kervo::app

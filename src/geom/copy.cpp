@@ -74,6 +74,19 @@ private:
     Handle(BRepTools_ReShape) reshape_ = new BRepTools_ReShape;
 };
 
+ShapeWithRoles in_free_form(const ShapeWithRoles& made, const gp_GTrsf& change) {
+    BRepBuilderAPI_GTransform maker(made.shape, change, Standard_True);
+    ShapeWithRoles there;
+    if (maker.IsDone()) {
+        Flattening flattening(maker, made.shape);
+        there.shape = flattening.applied(maker.Shape());
+        for (const FaceRole& role : made.roles) {
+            there.roles.push_back({flattening.applied(maker.ModifiedShape(role.face)), role.role});
+        }
+    }
+    return there;
+}
+
 } // namespace
 
 ShapeWithRoles transformed(const ShapeWithRoles& made, const gp_Trsf& move) {
@@ -98,16 +111,11 @@ ShapeWithRoles stretched(const ShapeWithRoles& made, const gp_Pnt& about, const 
         grow.SetValue(k, k, factor);
         grow.SetValue(k, 4, about.Coord(k) * (1 - factor));
     }
-    BRepBuilderAPI_GTransform maker(made.shape, grow, Standard_True);
-    ShapeWithRoles there;
-    if (maker.IsDone()) {
-        Flattening flattening(maker, made.shape);
-        there.shape = flattening.applied(maker.Shape());
-        for (const FaceRole& role : made.roles) {
-            there.roles.push_back({flattening.applied(maker.ModifiedShape(role.face)), role.role});
-        }
-    }
-    return there;
+    return in_free_form(made, grow);
+}
+
+ShapeWithRoles free_form(const ShapeWithRoles& made) {
+    return in_free_form(made, gp_GTrsf());
 }
 
 std::vector<OutlineLoop> scaled(const std::vector<OutlineLoop>& loops, double scale) {

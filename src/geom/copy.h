@@ -14,6 +14,10 @@ ShapeWithRoles transformed(const ShapeWithRoles& made, const gp_Trsf& move);
 /// stay round, else they become free-form. Roles follow. Null where the kernel fails.
 ShapeWithRoles stretched(const ShapeWithRoles& made, const gp_Pnt& about, const std::array<double, 3>& factors);
 
+/// The same shape with everything that is round as B-splines; what is flat stays flat. Roles follow. Null where the
+/// kernel fails.
+ShapeWithRoles free_form(const ShapeWithRoles& made);
+
 /// The loops `scale` times (> 0) as large about the middle of the box around the first.
 std::vector<OutlineLoop> scaled(const std::vector<OutlineLoop>& loops, double scale);
 

@@ -1,6 +1,7 @@
 #include "geom/divide.h"
 
 #include "geom/by_shape.h"
+#include "geom/copy.h"
 #include "geom/fuse.h"
 #include "geom/measure.h"
 #include "geom/sides_agree.h"
@@ -198,11 +199,15 @@ class Remade {
 public:
     enum class How {
         healed,
-        in_halves ///< closed faces have no seam then, and spheres no poles
+        in_halves, ///< closed faces have no seam then, and spheres no poles
+        free_form  ///< the kernel finds other places where surfaces meet when it does not know that they are round
     };
     explicit Remade(How how) : how_(how) {}
 
     TopoDS_Shape of(const TopoDS_Shape& shape) {
+        if (how_ == How::free_form) {
+            return in_free_form(shape);
+        }
         Handle(ShapeBuild_ReShape) context;
         TopoDS_Shape made;
         if (how_ == How::healed) {
@@ -243,6 +248,19 @@ public:
     }
 
 private:
+    TopoDS_Shape in_free_form(const TopoDS_Shape& shape) {
+        ShapeWithRoles given{shape, {}};
+        const auto faces = faces_of(shape);
+        for (const TopoDS_Shape& face : faces) {
+            given.roles.push_back({face, {}});
+        }
+        const ShapeWithRoles made = free_form(given);
+        for (size_t i = 0; i < made.roles.size(); ++i) {
+            sources_.Bind(made.roles[i].face, faces[i]);
+        }
+        return made.shape.IsNull() ? shape : made.shape;
+    }
+
     How how_;
     ByShape<TopoDS_Shape> sources_;
 };
@@ -255,10 +273,12 @@ template <class Attempt> Result<Division> climb(Progress& progress, Attempt&& at
         double fuzziness;
         std::optional<How> remade;
     };
-    for (const Rung& rung : {Rung{0, {}}, Rung{1e-6, {}}, Rung{1e-5, {}}, Rung{0, How::in_halves},
-                             Rung{1e-6, How::healed}, Rung{1e-4, {}}}) {
+    for (const Rung& rung :
+         {Rung{0, {}}, Rung{1e-6, {}}, Rung{1e-5, {}}, Rung{0, How::in_halves}, Rung{1e-6, How::healed}, Rung{1e-4, {}},
+          Rung{0, How::free_form}, Rung{1e-5, How::free_form}}) {
         try {
             if (std::optional<Division> division = attempt(rung.fuzziness, rung.remade)) {
+                division->free_form = rung.remade == How::free_form;
                 return std::move(*division);
             }
         } catch (const Standard_Failure& failure) {
@@ -327,6 +347,7 @@ Result<Division> divide_one_by_one(const TopoDS_Shape& workpiece, const std::vec
                 origins.push_back(std::move(origin));
             }
             division.imbalance = std::max(division.imbalance, divided->imbalance);
+            division.free_form = division.free_form || divided->free_form;
         }
         division.pieces = std::move(pieces);
         division.origins = std::move(origins);

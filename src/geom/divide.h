@@ -31,6 +31,7 @@ struct Division {
     std::vector<Hanging> hanging;    ///< these cutters were left out
     double workpiece_volume = 0;     ///< mm^3; of a surface its area, mm^2
     double imbalance = 0;            ///< |sum of pieces - workpiece| / workpiece
+    bool free_form = false;          ///< round faces of the pieces have become B-splines
 };
 
 /// Largest accepted imbalance (relative).
@@ -40,7 +41,7 @@ inline constexpr double balance_tolerance = 1e-7;
 /// overlap, or miss the workpiece (then there is one piece). Promises: closed and valid pieces of solids, balanced
 /// volumes or areas; inputs are not changed.
 /// Findings: divide.cancelled, divide.failed (after the ladder: plain, fuzzy 1e-6 and 1e-5, closed faces in halves,
-/// healed inputs, fuzzy 1e-4; several cutters one after the other).
+/// healed inputs, fuzzy 1e-4, round faces as B-splines, plain and fuzzy 1e-5; several cutters one after the other).
 Result<Division> divide(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters, Progress& progress);
 
 /// The solids of a body as pieces inside of nothing; of a surface, what hangs together over edges. They may touch.

@@ -4,9 +4,29 @@
 #include "geom/kernel_progress.h"
 
 #include <BOPTools_AlgoTools.hxx>
+#include <BRep_Tool.hxx>
+#include <TopExp.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
 
+#include <algorithm>
+
 namespace kervo::geom {
+
+namespace {
+
+// The largest tolerance of a vertex, mm.
+double loosest_vertex(const TopoDS_Shape& shape) {
+    TopTools_IndexedMapOfShape vertices;
+    TopExp::MapShapes(shape, TopAbs_VERTEX, vertices);
+    double loosest = 0;
+    for (int i = 1; i <= vertices.Extent(); ++i) {
+        loosest = std::max(loosest, BRep_Tool::Tolerance(TopoDS::Vertex(vertices(i))));
+    }
+    return loosest;
+}
+
+} // namespace
 
 Fuse::Fuse(const std::vector<TopoDS_Shape>& shapes, double fuzziness, Progress& progress) {
     if (shapes.size() < 2) { // the kernel wants two; alone, nothing becomes anything else
@@ -34,7 +54,15 @@ Fuse::Fuse(const std::vector<TopoDS_Shape>& shapes, double fuzziness, Progress& 
     builder_.SetCheckInverted(Standard_False);
     builder_.SetToFillHistory(Standard_False);
     builder_.PerformWithFiller(filler_, scope.Next(2));
-    done_ = !builder_.HasErrors() && !progress.cancelled();
+    if (builder_.HasErrors() || progress.cancelled()) {
+        return;
+    }
+    // A vertex that swallowed others is a ball in which every check passes and nothing is true.
+    double loosest = 0.01;
+    for (const TopoDS_Shape& shape : shapes) {
+        loosest = std::max(loosest, 2 * loosest_vertex(shape));
+    }
+    done_ = loosest_vertex(builder_.Shape()) <= loosest;
 }
 
 std::vector<TopoDS_Shape> Fuse::images_of(const TopoDS_Shape& shape) const {

@@ -15,7 +15,8 @@ class Fuse {
 public:
     /// Shapes of any kind; they are not changed. `fuzziness` in mm.
     Fuse(const std::vector<TopoDS_Shape>& shapes, double fuzziness, Progress& progress);
-    /// False where the kernel gave up, or was told to.
+    /// False where the kernel gave up, was told to, or made points so loose (over 0.01 mm, or twice what came) that
+    /// nothing can be trusted.
     [[nodiscard]] bool done() const { return done_; }
     /// What became of a face or solid of the inputs; the shape itself where it was not split.
     [[nodiscard]] std::vector<TopoDS_Shape> images_of(const TopoDS_Shape& shape) const;

@@ -99,8 +99,10 @@ bool sides_agree(const Fuse& fuse, const std::vector<TopoDS_Shape>& of, const st
             }
             for (const TopoDS_Shape& image : images) {
                 const auto* here = pieces_at.Seek(image);
-                const auto samples = here != nullptr ? samples_of(TopoDS::Face(image), images.size() > 1, context)
-                                                     : std::vector<Sample>{};
+                if (here == nullptr) {
+                    return false; // the face was divided, and the solid kept the whole
+                }
+                const auto samples = samples_of(TopoDS::Face(image), images.size() > 1, context);
                 for (size_t k = 0; k < solids.size(); ++k) {
                     if (solids[k].IsSame(body) || solids_of(solids[k]).empty()) {
                         continue;

@@ -2,11 +2,14 @@
 
 #include "geom/measure.h"
 
+#include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepPrimAPI_MakeCone.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRepPrimAPI_MakeSphere.hxx>
+#include <BRepPrimAPI_MakeTorus.hxx>
 #include <BRepPrim_OneAxis.hxx>
+#include <gp_Pln.hxx>
 
 namespace kervo::geom {
 
@@ -66,6 +69,19 @@ ShapeWithRoles make_cone(double bottom_diameter, double top_diameter, double hei
     BRepPrimAPI_MakeCone maker(shifted(place, 0, 0, 0), bottom_diameter / 2, top_diameter / 2, height);
     const TopoDS_Shape solid = maker.Solid();
     return with_turned_roles(solid, maker.Cone());
+}
+
+ShapeWithRoles make_ring(double diameter, double tube_diameter, const gp_Ax3& place) {
+    BRepPrimAPI_MakeTorus maker(shifted(place, 0, 0, tube_diameter / 2), diameter / 2, tube_diameter / 2);
+    const TopoDS_Shape solid = maker.Solid();
+    return {solid, {{faces_of(solid).front(), "side"}}};
+}
+
+ShapeWithRoles make_rectangle(double width, double depth, const gp_Ax3& place) {
+    const gp_Ax3 frame(shifted(place, 0, 0, 0));
+    const TopoDS_Shape face =
+        BRepBuilderAPI_MakeFace(gp_Pln(frame), -width / 2, width / 2, -depth / 2, depth / 2).Face();
+    return {face, {{face, "face"}}};
 }
 
 } // namespace kervo::geom

@@ -187,6 +187,7 @@ StepPtr step_from_json(const Json& json) {
     step->name = json.value("name", std::string{});
     step->note = json.value("note", std::string{});
     step->suspended = json.value("suspended", false);
+    step->layer = json.value("layer", std::string{});
     const auto kind = json.at("kind").get<std::string>();
     auto definition = make_definition(kind);
     if (!definition) {
@@ -302,9 +303,28 @@ Document read_document(const Json& json) {
     }
     const Json appearance = json.value("appearance", Json::object());
     for (const auto& [id, look] : appearance.items()) {
-        document.appearance[id] = {look.value("name", std::string{}), look.value("color", std::string{}),
-                                   look.value("layer", std::string{}), look.value("hidden", false)};
+        const std::string showing = look.value("showing", to_string(Showing::full));
+        if (!showing_from(showing)) {
+            throw Bad{"there is no way \u201c" + showing + "\u201d to show a body"};
+        }
+        document.appearance[id] = {look.value("name", std::string{}),
+                                   look.value("color", std::string{}),
+                                   look.value("layer", std::string{}),
+                                   look.value("hidden", false),
+                                   *showing_from(showing),
+                                   look.value("group", 0)};
     }
+    for (const Json& item : json.value("groups", Json::array())) {
+        document.groups.push_back(
+            {item.at("id").get<int>(), item.at("name").get<std::string>(), item.value("within", 0)});
+        document.last_group = std::max(document.last_group, document.groups.back().id);
+    }
+    document.last_group = std::max(document.last_group, json.value("last_group", 0));
+    for (const Json& item : json.value("layers", Json::array())) {
+        document.layers.push_back(
+            {item.at("name").get<std::string>(), item.value("hidden", false), item.value("locked", false)});
+    }
+    document.current_layer = json.value("current_layer", std::string{});
     for (const Json& item : json.value("cutaways", Json::array())) {
         Cutaway cutaway;
         cutaway.letter = item.value("letter", cutaway.letter);
@@ -349,6 +369,9 @@ Json to_json(const Document& document) {
         if (step->suspended) {
             item["suspended"] = true;
         }
+        if (!step->layer.empty()) {
+            item["layer"] = step->layer;
+        }
         Json answers = Json::object();
         for_each_field(step->definition,
                        [&](const FieldInfo& info, const auto& value) { answers[info.key] = value_to_json(value); });
@@ -367,7 +390,26 @@ Json to_json(const Document& document) {
         if (look.hidden) {
             item["hidden"] = true;
         }
+        if (look.showing != Showing::full) {
+            item["showing"] = to_string(look.showing);
+        }
+        if (look.group != 0) {
+            item["group"] = look.group;
+        }
         json["appearance"][id] = std::move(item);
+    }
+    if (document.last_group != 0) {
+        json["last_group"] = document.last_group;
+        json["groups"] = Json::array();
+    }
+    for (const Group& group : document.groups) {
+        json["groups"].push_back({{"id", group.id}, {"name", group.name}, {"within", group.within}});
+    }
+    for (const Layer& layer : document.layers) {
+        json["layers"].push_back({{"name", layer.name}, {"hidden", layer.hidden}, {"locked", layer.locked}});
+    }
+    if (!document.current_layer.empty()) {
+        json["current_layer"] = document.current_layer;
     }
     json["cutaways"] = Json::array();
     for (const Cutaway& cutaway : document.cutaways) {

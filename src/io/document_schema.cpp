@@ -177,6 +177,7 @@ Json step_schema(const StepKind& kind) {
                            {"name", text()},
                            {"note", text()},
                            {"suspended", truth()},
+                           {"layer", text()},
                            {"answers", object_of(answers, {})}},
                           {"number", "kind"});
     step["description"] = kind.summary;
@@ -199,8 +200,12 @@ Json document_schema() {
     const Json look = object_of({{"name", text()},
                                  {"color", {{"type", "string"}, {"pattern", "^#[0-9a-fA-F]{6}$"}}},
                                  {"layer", text()},
-                                 {"hidden", truth()}},
+                                 {"hidden", truth()},
+                                 {"showing", {{"enum", {"full", "see_through", "edges", "aside"}}}},
+                                 {"group", whole()}},
                                 {});
+    const Json group = object_of({{"id", whole()}, {"name", text()}, {"within", whole()}}, {"id", "name"});
+    const Json layer = object_of({{"name", text()}, {"hidden", truth()}, {"locked", truth()}}, {"name"});
     const Json cutaway = object_of({{"letter", text()},
                                     {"on", truth()},
                                     {"origin", numbers(3)},
@@ -215,6 +220,10 @@ Json document_schema() {
                              {"parameters", list_of(parameter)},
                              {"steps", list_of({{"anyOf", steps}})},
                              {"appearance", {{"type", "object"}, {"additionalProperties", look}}},
+                             {"last_group", whole()},
+                             {"groups", list_of(group)},
+                             {"layers", list_of(layer)},
+                             {"current_layer", text()},
                              {"cutaways", list_of(cutaway)},
                              {"assets", list_of(text())}},
                             {"format", "version"});

@@ -1,6 +1,7 @@
 #include "io/report.h"
 
 #include "geom/measure.h"
+#include "model/arrangement.h"
 
 #include <cmath>
 #include <numbers>
@@ -65,7 +66,7 @@ Json step_to_json(const Step& step, const StepReport& report) {
     return json;
 }
 
-Json body_to_json(const BodyId& id, const Body& body, const BodyTraits& traits, const std::string& layer) {
+Json body_to_json(const BodyId& id, const Body& body, const BodyTraits& traits, const Group* group) {
     const geom::Counts counts = geom::count(body.shape);
     const gp_Pnt centroid = geom::centroid_of(body.shape);
     return {{"id", id},
@@ -89,7 +90,8 @@ Json body_to_json(const BodyId& id, const Body& body, const BodyTraits& traits, 
             {"edges", counts.edges},
             {"vertices", counts.vertices},
             {"color", traits.color},
-            {"layer", layer}};
+            {"layer", traits.layer},
+            {"group", group == nullptr ? std::string() : group->name}};
 }
 
 } // namespace
@@ -119,9 +121,8 @@ Json report(const Document& document, const Evaluation& evaluation, int as_of) {
     }
     json["bodies"] = Json::array();
     for (const auto& [id, body] : evaluation.bodies_as_of(as_of)) {
-        const auto look = document.appearance.find(id);
-        json["bodies"].push_back(body_to_json(id, *body, evaluation.traits.at(id),
-                                              look == document.appearance.end() ? "" : look->second.layer));
+        const BodyTraits& traits = evaluation.traits.at(id);
+        json["bodies"].push_back(body_to_json(id, *body, traits, find_group(document, traits.group)));
     }
     return json;
 }

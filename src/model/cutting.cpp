@@ -217,6 +217,7 @@ private:
                 others->pieces.insert(others->pieces.end(), division->pieces.begin() + 1, division->pieces.end());
                 others->workpiece_volume = division->workpiece_volume;
                 others->imbalance = std::max(others->imbalance, division->imbalance);
+                others->free_form = others->free_form || division->free_form;
             }
             division = std::move(*others);
         }
@@ -225,6 +226,9 @@ private:
             return std::nullopt;
         }
         tell_short_ends(workpiece, *division);
+        if (division->free_form) {
+            answers_.report("workpieces", now_free_form());
+        }
         workpiece.pieces = identify_pieces(id, *division, cutters_.keys, workpiece.names);
         output_.imbalance = std::max(output_.imbalance, division->imbalance);
         if (!is_cut(workpiece.pieces)) {

@@ -1,5 +1,7 @@
 #include "model/dependency_graph.h"
 
+#include "model/arrangement.h"
+
 #include <algorithm>
 #include <map>
 #include <numeric>
@@ -15,7 +17,8 @@ public:
     DependencyGraph collect(const Document& document) {
         std::map<int, Dependencies> reads;
         for (const StepPtr& step : document.steps) {
-            reads[step->id] = dependencies_of(step->definition);
+            reads[step->id] = dependencies_of(
+                without_groups(step->definition, [&](int group) { return said_members(document, group); }));
         }
         for (const Parameter& parameter : document.parameters) {
             add_parameter(parameter.name, false);

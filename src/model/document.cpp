@@ -22,8 +22,29 @@ bool same_content(const Document& a, const Document& b) {
             return x.first == y.first && (x.second == y.second || (x.second->bytes == y.second->bytes &&
                                                                    x.second->missing == y.second->missing));
         });
-    return a.title == b.title && a.unit == b.unit && a.last_id == b.last_id && a.parameters == b.parameters &&
-           same_steps && a.appearance == b.appearance && a.cutaways == b.cutaways && same_assets;
+    return a.title == b.title && a.unit == b.unit && a.last_id == b.last_id && a.last_group == b.last_group &&
+           a.parameters == b.parameters && same_steps && a.appearance == b.appearance && a.groups == b.groups &&
+           a.layers == b.layers && a.current_layer == b.current_layer && a.cutaways == b.cutaways && same_assets;
+}
+
+namespace {
+
+constexpr std::pair<Showing, const char*> showings[] = {{Showing::full, "full"},
+                                                        {Showing::see_through, "see_through"},
+                                                        {Showing::edges, "edges"},
+                                                        {Showing::aside, "aside"}};
+
+} // namespace
+
+std::string to_string(Showing showing) {
+    return std::find_if(std::begin(showings), std::end(showings), [&](const auto& s) { return s.first == showing; })
+        ->second;
+}
+
+std::optional<Showing> showing_from(const std::string& text) {
+    const auto* at =
+        std::find_if(std::begin(showings), std::end(showings), [&](const auto& s) { return s.second == text; });
+    return at == std::end(showings) ? std::nullopt : std::optional(at->first);
 }
 
 namespace {
@@ -72,6 +93,7 @@ Document add_step(Document document, StepDefinition definition, const std::strin
     step->id = document.last_id;
     step->number = number_at(document, at);
     step->name = name;
+    step->layer = document.current_layer;
     step->definition = std::move(definition);
     if (id != nullptr) {
         *id = step->id;

@@ -16,18 +16,45 @@ struct Step {
     std::string name;
     std::string note;
     bool suspended = false;
+    std::string layer; ///< on which the bodies that it makes lie, until the user moves them
     StepDefinition definition;
     friend bool operator==(const Step&, const Step&) = default;
 };
 using StepPtr = std::shared_ptr<const Step>;
 
-/// How a body is called and shown. Empty strings: as the step that makes it suggests.
+enum class Showing {
+    full,
+    see_through,
+    edges, ///< its edges only
+    aside  ///< pale, and out of the way of picks
+};
+std::string to_string(Showing showing);
+std::optional<Showing> showing_from(const std::string& text);
+
+/// How a body is called, shown and sorted. Empty strings: as the step that makes it suggests.
 struct Appearance {
     std::string name;
     std::string color; ///< "#rrggbb"
     std::string layer;
     bool hidden = false;
+    Showing showing = Showing::full;
+    int group = 0; ///< 0: that of the body that it came from; -1: none
     friend bool operator==(const Appearance&, const Appearance&) = default;
+};
+
+/// Bodies that are held together without being united.
+struct Group {
+    int id = 0;
+    std::string name;
+    int within = 0; ///< the group that holds it; 0: none
+    friend bool operator==(const Group&, const Group&) = default;
+};
+
+struct Layer {
+    std::string name;
+    bool hidden = false;
+    bool locked = false; ///< its bodies cannot be picked in the model
+    friend bool operator==(const Layer&, const Layer&) = default;
 };
 
 /// View-only clipping by a plane: what lies in front of it is not shown.
@@ -44,9 +71,13 @@ struct Document {
     std::string title = "Untitled";
     std::string unit = "mm"; ///< lengths are shown in it
     int last_id = 0;         ///< highest step id ever given: ids of deleted steps are not given again
+    int last_group = 0;      ///< the same for groups
     std::vector<Parameter> parameters;
     std::vector<StepPtr> steps;
     std::map<BodyId, Appearance> appearance;
+    std::vector<Group> groups;
+    std::vector<Layer> layers;
+    std::string current_layer; ///< of steps that are added; empty: none
     std::vector<Cutaway> cutaways;
     std::map<std::string, AssetPtr> assets;
 

@@ -1,5 +1,6 @@
 #include "model/evaluate.h"
 
+#include "model/arrangement.h"
 #include "model/dependency_graph.h"
 
 #include <Standard_Failure.hxx>
@@ -108,30 +109,81 @@ public:
         : document_(document), cache_(cache), services_(services), progress_(progress) {}
 
     Evaluation evaluate(int as_of) {
-        plan(as_of);
-        size_t done = 0;
-        while (done < tasks_.size() && !progress_.cancelled()) {
+        gather_tasks(as_of);
+        for (Task& task : tasks_) {
+            if (means_groups(task.step->definition)) {
+                run_planned(); // what is in a group may come from any step before
+                replace_groups(task);
+            }
+            plan(task);
+        }
+        run_planned();
+        return collect();
+    }
+
+private:
+    // Runs what is planned: each step as soon as what it reads is there.
+    void run_planned() {
+        while (done_ < by_id_.size() && !progress_.cancelled()) {
             std::vector<Task*> ready;
-            for (Task& task : tasks_) {
+            for (const auto& [id, task] : by_id_) {
                 const bool free =
-                    std::all_of(task.after.begin(), task.after.end(), [&](int id) { return by_id_.at(id)->done; });
-                if (!task.done && free) {
-                    ready.push_back(&task);
+                    std::all_of(task->after.begin(), task->after.end(), [&](int s) { return by_id_.at(s)->done; });
+                if (!task->done && free) {
+                    ready.push_back(task);
                 }
             }
             tbb::parallel_for_each(ready, [&](Task* task) { run(*task); });
             for (Task* task : ready) {
                 task->done = true;
-                ++done;
+                ++done_;
             }
-            progress_.report(static_cast<double>(done) / static_cast<double>(tasks_.size()), "evaluate");
+            progress_.report(static_cast<double>(done_) / static_cast<double>(tasks_.size()), "evaluate");
         }
-        return collect();
     }
 
-private:
-    void plan(int as_of) {
-        std::map<BodyId, int> last_writer;
+    // The step as if the user had picked what is in the groups that it means.
+    void replace_groups(Task& task) {
+        std::map<BodyId, BodyPtr> bodies;
+        std::map<BodyId, int> group_of;
+        for (const Task& before : tasks_) {
+            if (&before == &task) {
+                break;
+            }
+            if (!before.report.output) {
+                continue;
+            }
+            for (const Birth& birth : before.report.output->births) {
+                const auto like = group_of.find(birth.like);
+                group_of[birth.id] = group_of_born(birth, like == group_of.end() ? 0 : like->second);
+            }
+            for (const auto& [id, body] : before.report.output->bodies) {
+                bodies[id] = body;
+            }
+        }
+        auto plain = std::make_shared<Step>(*task.step);
+        plain->definition = without_groups(std::move(plain->definition), [&](int group) {
+            std::vector<BodyId> members;
+            for (const auto& [id, in] : group_of) {
+                if (in != 0 && bodies[id] && lies_in(document_, in, group)) {
+                    members.push_back(id);
+                }
+            }
+            return members;
+        });
+        task.reads = dependencies_of(plain->definition);
+        task.step = std::move(plain);
+    }
+
+    // What the user says, else the group of the body that it came from.
+    [[nodiscard]] int group_of_born(const Birth& birth, int inherited) const {
+        const auto look = document_.appearance.find(birth.id);
+        const int said = look == document_.appearance.end() ? 0 : look->second.group;
+        const int group = said == 0 ? inherited : said;
+        return find_group(document_, group) == nullptr ? 0 : group;
+    }
+
+    void gather_tasks(int as_of) {
         for (const StepPtr& step : document_.steps) {
             Task& task = tasks_.emplace_back();
             task.step = step;
@@ -141,39 +193,39 @@ private:
             }
         }
         plan_parameters();
-        std::set<int> earlier;
-        for (Task& task : tasks_) {
-            by_id_[task.step->id] = &task;
-            if (!task.step->suspended) {
-                for (const BodyId& body : task.reads.reads) {
-                    const auto writer = last_writer.find(body);
-                    const int source = writer != last_writer.end() ? writer->second : maker_of(body);
-                    if (earlier.contains(source)) {
-                        task.after.insert(source);
-                        source_of_[{task.step->id, body}] = source;
-                    }
-                }
-                for (const auto* steps : {&task.reads.sketches, &task.reads.sweeps}) {
-                    std::set_intersection(steps->begin(), steps->end(), earlier.begin(), earlier.end(),
-                                          std::inserter(task.after, task.after.end()));
-                }
-                for (const BodyId& body : task.reads.writes) {
-                    last_writer[body] = task.step->id;
-                }
-                for (const std::string& read : task.reads.parameters) {
-                    task.needs.merge(measured_behind(read));
-                }
-                for (const std::string& name : task.needs) {
-                    const int source = measurer_.at(name);
-                    if (earlier.contains(source)) {
-                        task.after.insert(source);
-                    } else {
-                        task.problem = too_early(task, name);
-                    }
+    }
+
+    // What it waits for, among the steps that are planned already.
+    void plan(Task& task) {
+        const auto is_earlier = [this](int step) { return by_id_.contains(step); };
+        if (!task.step->suspended) {
+            for (const BodyId& body : task.reads.reads) {
+                const auto writer = last_writer_.find(body);
+                const int source = writer != last_writer_.end() ? writer->second : maker_of(body);
+                if (is_earlier(source)) {
+                    task.after.insert(source);
+                    source_of_[{task.step->id, body}] = source;
                 }
             }
-            earlier.insert(task.step->id);
+            for (const auto* steps : {&task.reads.sketches, &task.reads.sweeps}) {
+                std::copy_if(steps->begin(), steps->end(), std::inserter(task.after, task.after.end()), is_earlier);
+            }
+            for (const BodyId& body : task.reads.writes) {
+                last_writer_[body] = task.step->id;
+            }
+            for (const std::string& read : task.reads.parameters) {
+                task.needs.merge(measured_behind(read));
+            }
+            for (const std::string& name : task.needs) {
+                const int source = measurer_.at(name);
+                if (is_earlier(source)) {
+                    task.after.insert(source);
+                } else {
+                    task.problem = too_early(task, name);
+                }
+            }
         }
+        by_id_[task.step->id] = &task;
     }
 
     // Who measures what; the document's own parameters that hang on nothing measured have their values at once.
@@ -471,7 +523,7 @@ private:
     }
 
     void name_body(Evaluation& evaluation, const Birth& birth, const Step& step) const {
-        BodyTraits traits{birth.name.empty() ? step.name : birth.name, birth.color, false};
+        BodyTraits traits{birth.name.empty() ? step.name : birth.name, birth.color, step.layer};
         if (const auto like = evaluation.traits.find(birth.like); like != evaluation.traits.end()) {
             traits.name = like->second.name + " " + birth.name;
             const auto taken = [&](const std::string& name) {
@@ -483,10 +535,14 @@ private:
                 traits.name = base + " " + std::to_string(number);
             }
             traits.color = like->second.color;
+            traits.layer = like->second.layer;
+            traits.group = like->second.group;
         }
+        traits.group = group_of_born(birth, traits.group);
         if (const auto look = document_.appearance.find(birth.id); look != document_.appearance.end()) {
             traits.name = look->second.name.empty() ? traits.name : look->second.name;
             traits.color = look->second.color.empty() ? traits.color : look->second.color;
+            traits.layer = look->second.layer.empty() ? traits.layer : look->second.layer;
         }
         if (traits.name.empty()) {
             traits.name = "Body " + birth.id;
@@ -501,7 +557,9 @@ private:
     EvaluatedParameters parameters_;      ///< those that hang on nothing measured
     std::map<std::string, int> measurer_; ///< measured parameters, by the step that measures them
     std::deque<Task> tasks_;
-    std::map<int, Task*> by_id_;
+    std::map<int, Task*> by_id_; ///< those that are planned
+    size_t done_ = 0;            ///< of these
+    std::map<BodyId, int> last_writer_;
     std::map<std::pair<int, BodyId>, int> source_of_; ///< (reader, body) -> the step whose output it reads
 };
 
@@ -510,6 +568,19 @@ private:
 Evaluation evaluate(const Document& document, EvaluationCache& cache, const Services& services, Progress& progress,
                     int as_of) {
     return Run(document, cache, services, progress).evaluate(as_of);
+}
+
+std::vector<BodyId> members_of(int group, const std::vector<std::pair<BodyId, BodyPtr>>& bodies,
+                               const Document& document, const Evaluation& evaluation) {
+    std::vector<BodyId> members;
+    for (const auto& [id, body] : bodies) {
+        const auto traits = evaluation.traits.find(id);
+        if (traits != evaluation.traits.end() && traits->second.group != 0 &&
+            lies_in(document, traits->second.group, group)) {
+            members.push_back(id);
+        }
+    }
+    return members;
 }
 
 Document adopt_names(Document document, const Evaluation& evaluation) {

@@ -31,6 +31,8 @@ struct StepReport {
 struct BodyTraits {
     std::string name;
     std::string color;
+    std::string layer;
+    int group = 0; ///< 0: none
     bool stale = false;
 };
 
@@ -76,6 +78,10 @@ private:
 /// keeps nothing half done.
 Evaluation evaluate(const Document& document, EvaluationCache& cache, const Services& services, Progress& progress,
                     int as_of = 0);
+
+/// Which of these bodies are in the group, or in one that it holds.
+std::vector<BodyId> members_of(int group, const std::vector<std::pair<BodyId, BodyPtr>>& bodies,
+                               const Document& document, const Evaluation& evaluation);
 
 /// The document with all picks made by hand replaced by the names that the evaluation found for them.
 Document adopt_names(Document document, const Evaluation& evaluation);

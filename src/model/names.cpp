@@ -453,8 +453,7 @@ namespace {
 // `neighbours` is made when it is first needed.
 Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& element,
                    std::optional<geom::Neighbours>& neighbours) {
-    Reference reference;
-    reference.body = id;
+    Reference reference = whole(id);
     if (element.ShapeType() < TopAbs_FACE) {
         return reference;
     }

@@ -37,6 +37,13 @@ private:
 
 } // namespace
 
+Finding now_free_form() {
+    return note_finding(
+        "divide.free_form",
+        "The pieces are sound, but their round faces are free-form now: only so could this be computed.",
+        "Move what cuts a little, so that it does not nearly touch along a line, to keep them round.");
+}
+
 std::vector<Piece> identify_pieces(const BodyId& workpiece, const geom::Division& division,
                                    const std::vector<std::string>& cutter_keys, const FaceNames& names) {
     std::vector<Piece> pieces;

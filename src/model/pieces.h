@@ -26,6 +26,9 @@ struct Piece {
 std::vector<Piece> identify_pieces(const BodyId& workpiece, const geom::Division& division,
                                    const std::vector<std::string>& cutter_keys, const FaceNames& names);
 
+/// The note that a division could only be made with its round faces as B-splines.
+Finding now_free_form();
+
 /// What stays by default of what plain cutters divide: what lies outside of all of them, or what lies inside of one.
 enum class Keeps { outside, inside };
 

@@ -11,6 +11,25 @@ int maker_of(const BodyId& body) {
     return end.ec == std::errc{} && whole ? step : 0;
 }
 
+BodyId reference_to_group(int group) {
+    return "#" + std::to_string(group);
+}
+
+int group_meant(const BodyId& body) {
+    int group = 0;
+    if (!body.empty() && body.front() == '#') {
+        const auto end = std::from_chars(body.data() + 1, body.data() + body.size(), group);
+        return end.ec == std::errc{} && end.ptr == body.data() + body.size() ? group : 0;
+    }
+    return 0;
+}
+
+Reference whole(const BodyId& body) {
+    Reference reference;
+    reference.body = body;
+    return reference;
+}
+
 std::string to_string(ElementKind kind) {
     switch (kind) {
     case ElementKind::body:

@@ -17,6 +17,11 @@ using Place = std::array<double, 3>; // mm
 /// Id of the step that makes the body; 0 for a text that is no body id.
 int maker_of(const BodyId& body);
 
+/// A group of bodies is referred to as "#3": whatever is in it.
+BodyId reference_to_group(int group);
+/// The group that is meant; 0 for a body.
+int group_meant(const BodyId& body);
+
 enum class ElementKind { body, face, edge, vertex };
 std::string to_string(ElementKind kind);
 
@@ -36,6 +41,9 @@ struct Reference {
 
     [[nodiscard]] bool by_hand() const { return kind != ElementKind::body && faces.empty(); }
 };
+
+/// A reference to a body (or group) as a whole.
+Reference whole(const BodyId& body);
 
 enum class Verdict { stays, goes, apart };
 std::string to_string(Verdict verdict);

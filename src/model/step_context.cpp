@@ -70,7 +70,10 @@ std::vector<BodyPtr> Answers::bodies(const char* field, const References& refere
     }
     for (const Reference& reference : references) {
         BodyPtr known = body(reference.body);
-        if (!known) {
+        if (group_meant(reference.body) != 0) {
+            report(field, error_finding("names.empty_group", "Nothing is in this group at this step.",
+                                        "Take it off the list, or put bodies into it."));
+        } else if (!known) {
             report(field, error_finding("names.no_body",
                                         "The body \u201c" + reference.body + "\u201d is not there at this step.",
                                         "Take it off the list, or bring it back."));

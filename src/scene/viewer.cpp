@@ -75,7 +75,7 @@ model::ElementKind kind_of(const TopoDS_Shape& element) {
 class PreparedShape : public AIS_Shape {
 public:
     PreparedShape(const TopoDS_Shape& shape, const BodyLook& look)
-        : AIS_Shape(shape), drawn_(look.drawn), foreign_(look.foreign) {}
+        : AIS_Shape(shape), drawn_(look.drawn), foreign_(look.foreign), edges_only_(look.edges_only) {}
     DEFINE_STANDARD_RTTI_INLINE(PreparedShape, AIS_Shape)
 
 protected:
@@ -85,19 +85,8 @@ protected:
             AIS_Shape::Compute(manager, picture, mode);
             return;
         }
-        add_faces(picture, drawn_->triangles, myDrawer->ShadingAspect()->Aspect());
-        for (const auto& [owner, triangles] : drawn_->foreign) {
-            const Handle(Graphic3d_AspectFillArea3d) aspect =
-                new Graphic3d_AspectFillArea3d(*myDrawer->ShadingAspect()->Aspect());
-            if (const auto color = foreign_.find(owner); color != foreign_.end()) {
-                const Quantity_Color own = color_of(color->second);
-                aspect->SetInteriorColor(own);
-                Graphic3d_MaterialAspect material = aspect->FrontMaterial();
-                material.SetColor(own);
-                aspect->SetFrontMaterial(material);
-                aspect->SetBackMaterial(material);
-            }
-            add_faces(picture, triangles, aspect);
+        if (!edges_only_) {
+            add_all_faces(picture);
         }
         if (!drawn_->edges.IsNull()) {
             const Handle(Graphic3d_Group) edges = picture->NewGroup();
@@ -114,6 +103,22 @@ protected:
     }
 
 private:
+    void add_all_faces(const Handle(Prs3d_Presentation) & picture) const {
+        add_faces(picture, drawn_->triangles, myDrawer->ShadingAspect()->Aspect());
+        for (const auto& [owner, triangles] : drawn_->foreign) {
+            const Handle(Graphic3d_AspectFillArea3d) aspect =
+                new Graphic3d_AspectFillArea3d(*myDrawer->ShadingAspect()->Aspect());
+            if (const auto color = foreign_.find(owner); color != foreign_.end()) {
+                const Quantity_Color own = color_of(color->second);
+                aspect->SetInteriorColor(own);
+                Graphic3d_MaterialAspect material = aspect->FrontMaterial();
+                material.SetColor(own);
+                aspect->SetFrontMaterial(material);
+                aspect->SetBackMaterial(material);
+            }
+            add_faces(picture, triangles, aspect);
+        }
+    }
     void add_faces(const Handle(Prs3d_Presentation) & picture, const Handle(Graphic3d_ArrayOfTriangles) & triangles,
                    const Handle(Graphic3d_AspectFillArea3d) & aspect) const {
         if (!triangles.IsNull()) {
@@ -126,6 +131,7 @@ private:
 
     DrawnPtr drawn_;
     std::map<model::BodyId, std::string> foreign_;
+    bool edges_only_;
 };
 
 } // namespace
@@ -212,7 +218,8 @@ struct Viewer::Content {
         Handle(AIS_Shape) object = new PreparedShape(look.body->shape, look);
         style(object, look);
         clip_one(object, look.clipped);
-        context->Display(object, AIS_Shaded, -1, Standard_False);
+        const bool bare = look.edges_only && !look.drawn;
+        context->Display(object, bare ? AIS_WireFrame : AIS_Shaded, -1, Standard_False);
         context->Load(object); // without it, none of its parts could be picked later
         bodies[look.id] = {look, object, false};
     }
@@ -221,7 +228,7 @@ struct Viewer::Content {
     // not be spent for each keystroke in a card.
     void make_pickable() {
         for (auto& [id, shown] : bodies) {
-            if (!shown.pickable) {
+            if (!shown.pickable && shown.look.pickable) {
                 for (const TopAbs_ShapeEnum kind : {TopAbs_FACE, TopAbs_EDGE, TopAbs_VERTEX}) {
                     context->Activate(shown.object, AIS_Shape::SelectionMode(kind));
                 }
@@ -248,6 +255,11 @@ struct Viewer::Content {
 };
 
 namespace {
+bool must_be_made_anew(const BodyLook& before, const BodyLook& now) {
+    return before.body != now.body || before.foreign != now.foreign || before.edges_only != now.edges_only ||
+           before.pickable != now.pickable;
+}
+
 // The kernel's own SideRight points to the left.
 gp_Dir right_of(const Handle(Graphic3d_Camera) & camera) {
     return gp_Vec(camera->Direction()).Crossed(gp_Vec(camera->OrthogonalizedUp()));
@@ -330,7 +342,7 @@ void Viewer::set_bodies(const std::vector<BodyLook>& bodies) {
         const auto shown = c.bodies.find(look.id);
         if (shown == c.bodies.end()) {
             c.show(look);
-        } else if (shown->second.look.body != look.body || shown->second.look.foreign != look.foreign) {
+        } else if (must_be_made_anew(shown->second.look, look)) {
             c.context->Remove(shown->second.object, Standard_False);
             c.show(look);
         } else if (!(shown->second.look == look)) {

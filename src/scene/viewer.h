@@ -21,7 +21,9 @@ struct BodyLook {
     std::string edge;   ///< colour of its edges
     bool thick = false; ///< drawn with the thick line of a role
     bool clipped = false;
-    double see_through = 0;                       ///< 0: not at all; 1: wholly
+    double see_through = 0; ///< 0: not at all; 1: wholly
+    bool edges_only = false;
+    bool pickable = true;
     std::map<model::BodyId, std::string> foreign; ///< colours of faces that came from other bodies
     DrawnPtr drawn;                               ///< made beforehand, of this body; null: when it is shown
     bool operator==(const BodyLook&) const = default;

@@ -1,5 +1,6 @@
 #include "model/steps/copy_bodies/copy_bodies.h"
 
+#include "geom/unite.h"
 #include "model/altering.h"
 
 namespace kervo::model {
@@ -11,6 +12,7 @@ StepOutput CopyBodies::evaluate(const StepInputs& inputs) const {
     if (!answers.ok()) {
         return output;
     }
+    double added = 0; // where they are united
     for (const Reference& reference : bodies) {
         const BodyPtr body = answers.body(reference.body);
         std::vector<TopoDS_Shape> shapes;
@@ -19,7 +21,13 @@ StepOutput CopyBodies::evaluate(const StepInputs& inputs) const {
         const BodyId base = std::to_string(inputs.step) + ":" + reference.body;
         for (const auto& copy : pattern.copies(middle_of(*body), answers, output)) {
             const BodyPtr made = copied(*body, copy.move, copy.scale);
-            output.added += geom::solids_of(made->shape).empty() ? 0 : volume_of(*made);
+            const bool solid = !geom::solids_of(made->shape).empty();
+            if (result.value == "united" && !solid) {
+                answers.report("bodies", error_finding("join.no_solid", "Only solids can be united.",
+                                                       "Take the others off, or leave the copies apart."));
+                break;
+            }
+            output.added += solid ? volume_of(*made) : 0;
             if (result.value == "apart") {
                 const BodyId id = base + "@" + copy.name;
                 output.bodies[id] = made;
@@ -34,11 +42,23 @@ StepOutput CopyBodies::evaluate(const StepInputs& inputs) const {
                 origins.push_back({face, face});
             }
         }
-        if (!shapes.empty()) {
+        if (!shapes.empty() && result.value == "united") {
+            shapes.insert(shapes.begin(), body->shape);
+            names.add(body->names);
+            const auto united = geom::unite(shapes, {}, *inputs.progress);
+            if (!united) {
+                answers.report("result", united.finding());
+                break;
+            }
+            const BodyPtr whole = name_result(united->shape, united->origins, names);
+            output.bodies[reference.body] = whole;
+            added += volume_of(*whole) - volume_of(*body);
+        } else if (!shapes.empty()) {
             output.bodies[base] = name_result(geom::gather(shapes), origins, names);
             output.births.push_back({base, "copies", {}, reference.body});
         }
     }
+    output.added = result.value == "united" ? added : output.added;
     if (!answers.ok()) {
         output.bodies.clear();
         output.births.clear();

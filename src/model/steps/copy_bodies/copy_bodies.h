@@ -19,11 +19,14 @@ struct CopyBodies {
     template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
         visit(FieldInfo("bodies", "Bodies", Question::source, "The bodies that are copied.")
                   .picks({ElementKind::body})
-                  .several(),
+                  .several()
+                  .changes_them(self.result.value == "united"),
               self.bodies);
         Pattern::fields(self.pattern, visit);
         visit(FieldInfo("result", "Copies are", Question::what_stays, "What becomes of them.")
-                  .one_of({{"apart", "Each a body of its own"}, {"together", "One body for each copied body"}}),
+                  .one_of({{"apart", "Each a body of its own"},
+                           {"together", "One body for each copied body"},
+                           {"united", "United with what is copied"}}),
               self.result);
     }
 

@@ -55,6 +55,9 @@ StepOutput Join::evaluate(const StepInputs& inputs) const {
         return output;
     }
     output.imbalance = cells->imbalance;
+    if (cells->free_form) {
+        answers.report("bodies", now_free_form());
+    }
     auto parts = identify_pieces(id, *cells, keys, names);
     for (const Finding& finding : apply_verdicts(parts, verdicts, standard_of(operation.value, keys.size()))) {
         answers.report("verdicts", finding);

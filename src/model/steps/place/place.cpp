@@ -6,6 +6,7 @@
 #include "model/place_of.h"
 
 #include <algorithm>
+#include <optional>
 
 namespace kervo::model {
 
@@ -91,6 +92,50 @@ gp_Trsf PlaceBodies::by_elements(Answers& answers) const {
                                        : geom::turn_parallel(from, to, turned.value == "flipped");
 }
 
+// Front is where one looks from along y: what looks there looks against y.
+gp_Trsf PlaceBodies::by_origin(Answers& answers) const {
+    const auto anchor = [&](const char* field, const References& references, bool needs_way) {
+        const TopoDS_Shape element = references.empty() ? TopoDS_Shape() : answers.element(field, references);
+        std::optional<geom::Anchor> found;
+        if (!element.IsNull()) {
+            found = geom::anchor_of(element);
+            if (needs_way && !found->way) {
+                answers.report(field, error_finding("place.no_direction", "This element has no direction.",
+                                                    "Pick a straight or round edge, or a flat or round face."));
+            }
+        }
+        return found;
+    };
+    const auto point = anchor("origin", origin, false);
+    const auto upwards = anchor("up", up, true);
+    const auto forwards = anchor("front", front, true);
+    if (!answers.ok()) {
+        return {};
+    }
+    gp_Trsf turn;
+    const gp_Dir plumb(0, 0, 1);
+    if (upwards) {
+        turn = geom::turn_onto(*upwards->way, plumb, gp_Pnt());
+    }
+    if (forwards) {
+        gp_Vec level = gp_Vec(*forwards->way).Transformed(turn);
+        level.SetZ(0);
+        if (level.Magnitude() < 1e-6) {
+            answers.report("front", error_finding("place.no_front", "What looks up cannot look to the front as well.",
+                                                  "Pick a face or edge across the other."));
+            return {};
+        }
+        gp_Trsf about;
+        about.SetRotation(gp_Ax1(gp_Pnt(), plumb), level.AngleWithRef(gp_Vec(0, -1, 0), gp_Vec(plumb)));
+        turn = about * turn;
+    }
+    gp_Trsf carry;
+    if (point) {
+        carry.SetTranslation(point->point.Transformed(turn), gp_Pnt());
+    }
+    return carry * turn;
+}
+
 gp_Trsf PlaceBodies::aligned(const BodyPtr& body, const BodyPtr& first) const {
     const auto own = geom::box_of(body->shape);
     const auto lead = geom::box_of(first->shape);
@@ -106,7 +151,9 @@ gp_Trsf PlaceBodies::aligned(const BodyPtr& body, const BodyPtr& first) const {
 }
 
 gp_Trsf PlaceBodies::common_move(const BodyPtr& first, Answers& answers, StepOutput& output) const {
-    return way.value == "amounts" ? by_amounts(first, answers, output) : by_elements(answers);
+    return way.value == "amounts"     ? by_amounts(first, answers, output)
+           : way.value == "to_origin" ? by_origin(answers)
+                                      : by_elements(answers);
 }
 
 StepOutput PlaceBodies::evaluate(const StepInputs& inputs) const {
@@ -117,7 +164,8 @@ StepOutput PlaceBodies::evaluate(const StepInputs& inputs) const {
         return output;
     }
     const bool align = way.value == "align";
-    if (way.value != "amounts" && !align && !carried.empty() && carried.front().body != bodies.front().body) {
+    if (way.value != "amounts" && way.value != "to_origin" && !align && !carried.empty() &&
+        carried.front().body != bodies.front().body) {
         answers.report("carried", error_finding("place.other_body", "This is not an element of the first body.",
                                                 "Pick what is carried on the body that is placed."));
     }

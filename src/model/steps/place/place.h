@@ -1,4 +1,5 @@
-// Place: bodies moved and turned, by amounts or by what they consist of; or copies of them.
+// Place: bodies moved and turned, by amounts, by what they consist of, or so that something of them is the origin; or
+// copies of them.
 #pragma once
 
 #include "model/step_context.h"
@@ -22,7 +23,7 @@ struct PlaceBodies {
     Expression angle{"0 deg"};
     Choice pivot{"middle"};
     References pivot_element;
-    References carried, target, second;
+    References carried, target, second, origin, up, front;
     Choice facing{"at"}, turned{"nearer"};
     Expression gap{"0 mm"}, shift{"0 mm"};
     Choice side{"low"}, along{"z"};
@@ -48,7 +49,8 @@ struct PlaceBodies {
                            {"flush", "Flush with a face"},
                            {"concentric", "Concentric"},
                            {"between", "Between two"},
-                           {"align", "Aligned with the first"}}),
+                           {"align", "Aligned with the first"},
+                           {"to_origin", "As origin, up and front say"}}),
               self.way);
         visit(FieldInfo("x", "Move x", Q::place, "After the turn.").length().when("way", {"amounts"}), self.x);
         visit(FieldInfo("y", "Move y", Q::place, "After the turn.").length().when("way", {"amounts"}), self.y);
@@ -81,6 +83,18 @@ struct PlaceBodies {
                   .picks(anything)
                   .when("way", by_elements),
               self.carried);
+        visit(FieldInfo("origin", "Origin", Q::place, "What comes to the origin of the document; nothing: it stays.")
+                  .picks(anything)
+                  .when("way", {"to_origin"}),
+              self.origin);
+        visit(FieldInfo("up", "Up", Q::place, "What looks up then; nothing: up stays.")
+                  .picks({Kind::edge, Kind::face})
+                  .when("way", {"to_origin"}),
+              self.up);
+        visit(FieldInfo("front", "Front", Q::place, "What looks to the front then; nothing: front stays.")
+                  .picks({Kind::edge, Kind::face})
+                  .when("way", {"to_origin"}),
+              self.front);
         visit(FieldInfo("target", "Target", Q::place, "Where it is carried to; it follows that.")
                   .picks(anything)
                   .when("way", by_elements),
@@ -116,6 +130,7 @@ private:
     [[nodiscard]] gp_Trsf common_move(const BodyPtr& first, Answers& answers, StepOutput& output) const;
     [[nodiscard]] gp_Trsf by_amounts(const BodyPtr& first, Answers& answers, StepOutput& output) const;
     [[nodiscard]] gp_Trsf by_elements(Answers& answers) const;
+    [[nodiscard]] gp_Trsf by_origin(Answers& answers) const;
     [[nodiscard]] gp_Trsf aligned(const BodyPtr& body, const BodyPtr& first) const;
 };
 

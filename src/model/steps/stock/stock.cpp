@@ -77,6 +77,25 @@ StepOutput Stock::evaluate(const StepInputs& inputs) const {
             made = geom::make_sphere(d, place);
             place_dimensions(place, d, 0, 0, true, output);
         }
+    } else if (shape.value == "ring") {
+        const double d = answers.positive("diameter", diameter);
+        const double thick = answers.positive("tube", tube);
+        if (answers.ok() && thick >= d - geom::coincidence) {
+            answers.report("tube",
+                           error_finding("step.size", "The tube is as thick as the ring is wide: no hole is left.",
+                                         "Make it thinner, or the diameter larger."));
+        }
+        if (answers.ok()) {
+            made = geom::make_ring(d, thick, place);
+            place_dimensions(place, d, 0, 0, true, output);
+        }
+    } else if (shape.value == "rectangle") {
+        const double w = answers.positive("width", width);
+        const double d = answers.positive("depth", depth);
+        if (answers.ok()) {
+            made = geom::make_rectangle(w, d, place);
+            place_dimensions(place, w, d, 0, false, output);
+        }
     } else {
         const double bottom = tip_or_more(answers, "diameter", diameter);
         const double top = tip_or_more(answers, "top_diameter", top_diameter);
@@ -94,7 +113,7 @@ StepOutput Stock::evaluate(const StepInputs& inputs) const {
         const BodyId id = std::to_string(inputs.step);
         output.bodies[id] = name_fresh(inputs.step, made);
         output.births.push_back({id, {}, {}});
-        output.added = geom::volume_of(made.shape);
+        output.added = geom::solids_of(made.shape).empty() ? 0 : geom::volume_of(made.shape);
     }
     return output;
 }

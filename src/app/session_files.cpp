@@ -1,0 +1,155 @@
+// What a session brings in and hands over beside its document.
+#include "app/counted.h"
+#include "app/session.h"
+
+#include "io/document_file.h"
+#include "io/export.h"
+#include "io/import_child.h"
+#include "io/outline_files.h"
+#include "io/parameters_csv.h"
+#include "io/safe_file.h"
+#include "model/merge_sketches.h"
+
+#include <QFileInfo>
+#include <QTemporaryDir>
+#include <QThreadPool>
+
+namespace kervo::app {
+
+std::optional<Finding> Session::parameters_out(const QString& path) const {
+    return io::write_text_atomically(path.toStdString(), io::parameters_to_csv(document()));
+}
+
+std::optional<Finding> Session::parameters_in(const QString& path) {
+    const auto text = io::read_whole(path.toStdString());
+    if (!text) {
+        return text.finding();
+    }
+    const auto changed = io::with_parameters_from_csv(document(), *text);
+    if (!changed) {
+        return changed.finding();
+    }
+    edit([&](const model::Document&) { return *changed; });
+    return std::nullopt;
+}
+
+std::optional<Finding> Session::import_file(const QString& path) {
+    auto asset = io::load_asset(document(), path.toStdString());
+    if (!asset) {
+        return asset.finding();
+    }
+    model::Import definition;
+    definition.file.name = (*asset)->name;
+    accept_card();
+    edit([&](model::Document next) {
+        next.assets[(*asset)->name] = *asset;
+        return model::add_step(std::move(next), definition, QFileInfo(path).completeBaseName().toStdString(), -1,
+                               nullptr);
+    });
+    return std::nullopt;
+}
+
+std::optional<Finding> Session::add_frozen_copies(const std::vector<model::BodyId>& bodies) {
+    accept_card();
+    const QTemporaryDir folder;
+    model::Document next = document();
+    for (const auto& [id, body] : picture_ ? picture_->after : decltype(Picture::after){}) {
+        if (std::find(bodies.begin(), bodies.end(), id) == bodies.end() || body->blade) {
+            continue;
+        }
+        const auto& traits = picture_->evaluation->traits.at(id);
+        const QString path = folder.filePath("frozen.brep");
+        if (auto problem = io::write_brep({{traits.name, traits.color, body->shape}}, path.toStdString())) {
+            return problem;
+        }
+        auto file = io::load_asset(next, path.toStdString());
+        if (!file) {
+            return file.finding();
+        }
+        model::Import definition;
+        definition.file.name = (*file)->name;
+        next.assets[(*file)->name] = *file;
+        int step = 0;
+        next = model::add_step(std::move(next), definition, traits.name + " " + tr("frozen").toStdString(), -1, &step);
+        next.appearance[std::to_string(step) + ".1"].color = traits.color;
+    }
+    edit([&](const model::Document&) { return next; });
+    return std::nullopt;
+}
+
+void Session::outlines_in(int step, const QString& path) {
+    QThreadPool::globalInstance()->start([this, step, path] {
+        const auto bytes = io::read_whole(path.toStdString());
+        Progress progress;
+        const auto read =
+            bytes ? io::outlines_in_child({QFileInfo(path).fileName().toStdString(), *bytes, false}, {}, progress)
+                  : Result<sketch::Artwork>(bytes.finding());
+        QMetaObject::invokeMethod(this, [this, step, read] {
+            const auto target = document().step(step);
+            const auto* drawn = target ? std::get_if<model::SketchStep>(&target->definition) : nullptr;
+            if (!read) {
+                emit failed(read.finding());
+            } else if (drawn != nullptr) {
+                auto drawing = drawn->drawing;
+                sketch::add_artwork(drawing, std::make_shared<const sketch::Artwork>(*read));
+                set_field(step, "drawing", drawing);
+                emit said(read->skipped.empty() ? tr("Brought in: %1").arg(QString::fromStdString(read->name))
+                                                : tr("Brought in but for some things; the card lists them"));
+            }
+        });
+    });
+}
+
+std::optional<Finding> Session::merge_sketch(int from) {
+    const auto solved = [this](int step) -> model::SketchResultPtr {
+        const model::StepReport* known = report(step);
+        return known == nullptr || !known->output ? nullptr : known->output->sketch;
+    };
+    const auto into = solved(card_);
+    const auto other = solved(from);
+    if (!into || !other || from == card_) {
+        return error_finding("sketch.not_open", "There is no sketch into which this one could be drawn.",
+                             "Open the card of the sketch that should hold both.");
+    }
+    const auto merged = model::merge_sketches(document(), card_, from, *into, *other);
+    if (!merged) {
+        return merged.finding();
+    }
+    const std::string name = document().step(from)->name;
+    edit([&](const model::Document&) { return merged->document; });
+    QString told = tr("\u201c%1\u201d is drawn here as well").arg(QString::fromStdString(name));
+    told += merged->kept ? tr("; it stays, since other steps read it.") : tr(", and deleted there.");
+    if (merged->left_out > 0) {
+        told += " " +
+                counted(static_cast<qsizetype>(merged->left_out), tr("constraint was left out"),
+                        tr("constraints were left out")) +
+                tr(", since the planes are turned.");
+    }
+    emit said(told);
+    return std::nullopt;
+}
+
+std::optional<Finding> Session::outlines_out(int step, const QString& path) const {
+    const model::StepReport* known = report(step);
+    if (known == nullptr || !known->output || !known->output->sketch) {
+        return error_finding("export.busy", "The sketch is still being worked out.", "Wait a moment and try again.");
+    }
+    const auto& drawing = known->output->sketch->solution.sketch;
+    return path.endsWith(".dxf", Qt::CaseInsensitive) ? io::write_dxf(drawing, path.toStdString())
+                                                      : io::write_svg(drawing, path.toStdString());
+}
+
+std::optional<Finding> Session::hand_over(const QString& path) {
+    if (!whole_ || !whole_is_new_) {
+        return error_finding("export.busy", "The model is still being worked out.", "Wait a moment and try again.");
+    }
+    io::ExportOptions options;
+    options.as_of = card_ != 0 ? 0 : as_of_;
+    QThreadPool::globalInstance()->start([this, whole = whole_, path, options] {
+        const auto problem = io::export_bodies(*whole, path.toStdString(), options);
+        QMetaObject::invokeMethod(this, [this, path, problem] { emit handed_over(path, problem); });
+    });
+    return std::nullopt;
+}
+
+} // namespace kervo::app
