@@ -3,6 +3,7 @@
 
 #include "io/document_schema.h"
 #include "io/report.h"
+#include "model/arrangement.h"
 
 using namespace kervo;
 using namespace kervo::io;
@@ -98,6 +99,23 @@ TEST(DocumentFile, StepsOfVersionOneAreRead) {
     EXPECT_EQ(step(3).extent.to_offset.text, "3 mm");
 }
 
+TEST(DocumentFile, GroupsLayersAndShowingComeBack) {
+    Document document = plate_with_hole().document;
+    document = make_group(document, {"10"}, {}, {}, "Plates", nullptr);
+    document = make_group(document, {}, {1}, {}, "All", nullptr);
+    document = add_layer(document, "Bought parts", nullptr);
+    document.current_layer = "Bought parts";
+    document = change_layer(document, "Bought parts", [](Layer& layer) { layer.locked = layer.hidden = true; });
+    document = add_step(document, Stock(), "On it", -1, nullptr);
+    document.appearance["10"].showing = Showing::edges;
+    document.appearance["20"].group = -1;
+    const auto again = document_from_text(to_text(document));
+    ASSERT_TRUE(again) << again.finding().cause;
+    EXPECT_TRUE(same_content(*again, document));
+    EXPECT_EQ(again->steps.back()->layer, "Bought parts");
+    EXPECT_TRUE(check_schema(to_json(document)).empty());
+}
+
 TEST(DocumentFile, WhatIsWrongIsSaid) {
     EXPECT_EQ(code_of(document_from_text("{\"format\": \"kervo\", ")), "file.json");
     EXPECT_EQ(code_of(document_from_text("[1, 2]")), "file.format");
@@ -116,6 +134,18 @@ TEST(DocumentFile, WhatIsWrongIsSaid) {
         {"parameter without formula", [](Json& j) { j["parameters"][0].erase("formula"); }},
         {"steps of the wrong type", [](Json& j) { j["steps"] = "none"; }},
         {"appearance of the wrong type", [](Json& j) { j["appearance"]["10"] = 5; }},
+        {"unknown showing",
+         [](Json& j) {
+             j["appearance"]["10"] = {{"showing", "upside down"}};
+         }},
+        {"groups in a ring",
+         [](Json& j) {
+             j["groups"] = {{{"id", 1}, {"name", "a"}, {"within", 2}}, {{"id", 2}, {"name", "b"}, {"within", 1}}};
+         }},
+        {"two groups of one id",
+         [](Json& j) {
+             j["groups"] = {{{"id", 1}, {"name", "a"}}, {{"id", 1}, {"name", "b"}}};
+         }},
         {"cutaway with two numbers", [](Json& j) {
              j["cutaways"][0]["origin"] = {1, 2};
          }}};

@@ -69,11 +69,12 @@ protected:
         });
         connect(&context_.viewport, &Viewport::marker_changed, this, [this] { pick_->setChecked(is_target()); });
         pick_->setChecked(is_target());
-        connect(&context_.viewport, &Viewport::picked, this, [this](const model::Reference& reference) {
-            if (is_target()) {
-                take(reference);
-            }
-        });
+        connect(&context_.viewport, &Viewport::picked, this,
+                [this](const model::Reference& reference, const std::string& field) {
+                    if (field == info_.key) {
+                        take(reference);
+                    }
+                });
         connect(box_, &QComboBox::activated, this, [this](int index) { take(offered_[static_cast<size_t>(index)]); });
     }
 

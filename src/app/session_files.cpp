@@ -58,7 +58,8 @@ std::optional<Finding> Session::add_frozen_copies(const std::vector<model::BodyI
             continue;
         }
         const auto& traits = picture_->evaluation->traits.at(id);
-        const QString path = folder.filePath("frozen.brep");
+        const QString name = tr("%1 frozen").arg(QString::fromStdString(traits.name));
+        const QString path = folder.filePath(QString(name).replace('/', '-') + ".brep"); // which names its bodies
         if (auto problem = io::write_brep({{traits.name, traits.color, body->shape}}, path.toStdString())) {
             return problem;
         }
@@ -70,7 +71,7 @@ std::optional<Finding> Session::add_frozen_copies(const std::vector<model::BodyI
         definition.file.name = (*file)->name;
         next.assets[(*file)->name] = *file;
         int step = 0;
-        next = model::add_step(std::move(next), definition, traits.name + " " + tr("frozen").toStdString(), -1, &step);
+        next = model::add_step(std::move(next), definition, name.toStdString(), -1, &step);
         next.appearance[std::to_string(step) + ".1"].color = traits.color;
     }
     edit([&](const model::Document&) { return next; });

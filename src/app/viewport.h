@@ -117,7 +117,8 @@ signals:
     void body_clicked(const kervo::model::BodyId& body);
     void region_clicked(int region);
     void regions_framed(const std::vector<int>& regions);
-    void picked(const kervo::model::Reference& reference);
+    /// `field`: what the pick was for.
+    void picked(const kervo::model::Reference& reference, const std::string& field);
     void piece_hovered(int piece);
     void piece_clicked(int piece);
     void pieces_framed(const std::vector<int>& pieces);

@@ -421,7 +421,7 @@ void Viewport::click_body(const model::BodyId& id, Qt::KeyboardModifiers modifie
     const auto step = session_.document().step(session_.card());
     if (target_) {
         if (target_->sees_bodies()) {
-            emit picked(reference);
+            emit picked(reference, std::string(target_->field));
         }
     } else if (step && model::sets_verdicts(step->definition)) {
         emit body_clicked(id);
@@ -459,7 +459,8 @@ void Viewport::click_at(const QPointF& place, Qt::KeyboardModifiers modifiers) {
         if (hovered_) {
             emit picked(target_->sees_bodies()
                             ? model::whole(target_->many ? clicked_id(hovered_->body) : hovered_->body)
-                            : model::refer_to(hovered_->body, *body(hovered_->body), hovered_->element));
+                            : model::refer_to(hovered_->body, *body(hovered_->body), hovered_->element),
+                        std::string(target_->field)); // by then the next field may be waiting
         }
         return;
     }

@@ -144,7 +144,7 @@ void Viewport::frame_model() {
     const auto seen = [&](const TopoDS_Shape& element) {
         std::vector<QPolygonF> chains;
         if (element.ShapeType() == TopAbs_VERTEX) {
-            chains.push_back({place_of(geom::centroid_of(element))});
+            chains.push_back({place_of(geom::center_of(element))});
         } else if (element.ShapeType() == TopAbs_EDGE) {
             QPolygonF chain;
             for (const gp_Pnt& p : geom::polyline_of(element, 1 / viewer_.pixels_per_mm())) {

@@ -1,7 +1,9 @@
 #include "io/document_json.h"
 
 #include "io/sketch_json.h"
+#include "model/arrangement.h"
 
+#include <algorithm>
 #include <set>
 
 namespace kervo::io {
@@ -320,6 +322,16 @@ Document read_document(const Json& json) {
         document.last_group = std::max(document.last_group, document.groups.back().id);
     }
     document.last_group = std::max(document.last_group, json.value("last_group", 0));
+    for (const Group& group : document.groups) {
+        const auto twins = std::count_if(document.groups.begin(), document.groups.end(),
+                                         [&](const Group& other) { return other.id == group.id; });
+        if (group.id <= 0 || twins > 1) {
+            throw Bad{"two groups have the id " + std::to_string(group.id)};
+        }
+        if (lies_in(document, group.within, group.id)) {
+            throw Bad{"the group \u201c" + group.name + "\u201d lies in itself"};
+        }
+    }
     for (const Json& item : json.value("layers", Json::array())) {
         document.layers.push_back(
             {item.at("name").get<std::string>(), item.value("hidden", false), item.value("locked", false)});
