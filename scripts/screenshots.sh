@@ -36,7 +36,17 @@ document=spectrograph-housing.json
 shoot holes --card 880
 document=observing-deck.json
 shoot opening --card 50
-shoot loft --card 140
 document=finder-clamp.json
 shoot clamp --card 140
-rm -f docs/screenshots/{verbs,dependencies,sun-screen,trim,scale,rounds,holes,opening,loft}-slate.png
+python3 - "$folder/finder-clamp.json" <<'END' # the same with bodies shown in other ways
+import json, sys
+document = json.load(open(sys.argv[1]))
+look = document["appearance"]
+look["10"]["showing"] = "see_through"
+look["140:10/130"]["showing"] = "edges"
+look["190:10"]["showing"] = "aside"
+document["current_layer"] = "Bought parts"
+json.dump(document, open(sys.argv[1], "w"))
+END
+shoot contents
+rm -f docs/screenshots/{verbs,dependencies,sun-screen,trim,scale,rounds,holes,opening,contents}-slate.png

@@ -12,9 +12,16 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdlib>
 #include <random>
 
 namespace kervo::geom::test {
+
+/// From the environment, for sets that take long.
+inline int number_given(const char* name, int otherwise) {
+    const char* given = std::getenv(name);
+    return given != nullptr ? std::atoi(given) : otherwise;
+}
 
 struct Dice {
     std::mt19937 source;

@@ -6,6 +6,8 @@
 #include "geom/stock.h"
 #include "geom/unite.h"
 
+#include "random_cuts.h"
+
 #include <gtest/gtest.h>
 
 #include <BRepAdaptor_Surface.hxx>
@@ -16,7 +18,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstdlib>
 #include <functional>
 #include <map>
 #include <optional>
@@ -236,12 +237,8 @@ double within_tolerance(const Known& solid) {
 
 TEST(Soak, RandomCutsAndJoinsAreSoundOrSayWhy) {
     // The long set: KERVO_SOAK=5000; KERVO_SOAK_FROM begins later in the same row of cases.
-    const auto number = [](const char* name, int otherwise) {
-        const char* given = std::getenv(name);
-        return given != nullptr ? std::atoi(given) : otherwise;
-    };
-    const int cases = number("KERVO_SOAK", 300);
-    const int from = number("KERVO_SOAK_FROM", 0);
+    const int cases = number_given("KERVO_SOAK", 200);
+    const int from = number_given("KERVO_SOAK_FROM", 0);
     Tally tally;
     std::map<std::string, int> codes;
     for (int i = from; i < from + cases; ++i) {

@@ -181,7 +181,9 @@ void ContentsTree::add_bodies() {
         auto* row = row_for(group.id);
         const auto [count, volume] = totals[group.id];
         row->setText(1, count == 0 ? tr("empty") : volume_number(volume, document.unit));
-        row->setToolTip(0, tr("%1, a group of %2").arg(QString::fromStdString(group.name), tr("%n bodies", "", count)));
+        row->setToolTip(
+            0,
+            tr("%1, a group of %2").arg(QString::fromStdString(group.name), counted(count, tr("body"), tr("bodies"))));
     }
 }
 
@@ -244,19 +246,21 @@ void ContentsTree::add_layers() {
         });
         const bool current = document.current_layer == layer.name;
         QStringList words;
-        words << (current ? tr("current") : QString()) << (layer.hidden ? tr("hidden") : QString())
-              << (layer.locked ? tr("locked") : QString());
+        words << (layer.hidden ? tr("hidden") : QString()) << (layer.locked ? tr("locked") : QString())
+              << (current ? tr("current") : QString());
         words.removeAll(QString());
         const QString name = QString::fromStdString(layer.name);
-        auto* row = add_row(head, Row::layer, name, name, words.isEmpty() ? QString::number(count) : words.join(", "));
+        // One word, so that the names keep their room; the tip has all of them.
+        auto* row = add_row(head, Row::layer, name, name, words.isEmpty() ? QString::number(count) : words.first());
         row->setFlags(row->flags() | Qt::ItemIsEditable);
         row->setIcon(0, sheets(layer.hidden ? theme_.quiet : theme_.ink, true));
         QFont weighty = font();
         weighty.setBold(current);
         row->setFont(0, weighty);
         row->setForeground(0, layer.hidden ? theme_.quiet : theme_.ink);
-        row->setToolTip(0, tr("%1, a layer with %2. A double click makes it current: new bodies lie on it.")
-                               .arg(name, tr("%n bodies", "", static_cast<int>(count))));
+        row->setToolTip(0, tr("%1, a layer with %2%3. A double click makes it current: new bodies lie on it.")
+                               .arg(name, counted(count, tr("body"), tr("bodies")),
+                                    words.isEmpty() ? QString() : "; " + words.join(", ")));
     }
 }
 
