@@ -118,7 +118,7 @@ void MainWindow::start_frozen_copy() {
         tell(tr("Select the bodies first."));
         return;
     }
-    if (const auto problem = session_.add_frozen_copies({chosen.begin(), chosen.end()})) {
+    if (const auto problem = session_.add_frozen_copies(chosen)) {
         tell_problem(*problem);
     }
 }

@@ -146,17 +146,16 @@ std::string Viewport::role_color(const model::BodyId& id) const {
             const bool cuts = field.info.question == model::Question::what_cuts_it &&
                               field.info.accepts.contains(model::ElementKind::body);
             if (references != nullptr && (field.info.writes || cuts) &&
-                std::any_of(references->begin(), references->end(), [&](const model::Reference& r) {
-                    const auto* traits = traits_of(id);
-                    const int group = model::group_meant(r.body);
-                    return r.body == id || (group != 0 && traits != nullptr &&
-                                            model::lies_in(session_.document(), traits->group, group));
-                })) {
+                std::any_of(references->begin(), references->end(),
+                            [&](const model::Reference& r) { return refers_to(r, id); })) {
                 return (cuts ? theme_.cutter : theme_.workpiece).name().toStdString();
             }
         }
     }
-    return selected_bodies().contains(id) ? theme_.workpiece.name().toStdString() : std::string();
+    const bool chosen = std::any_of(selection_.begin(), selection_.end(), [&](const model::Reference& r) {
+        return r.kind == model::ElementKind::body && refers_to(r, id);
+    });
+    return chosen ? theme_.workpiece.name().toStdString() : std::string();
 }
 
 void Viewport::show_bodies() {

@@ -63,7 +63,7 @@ public:
     [[nodiscard]] const std::vector<model::Reference>& selection() const { return selection_; }
     void select(std::vector<model::Reference> selection);
     /// Bodies that are selected as such, or with their group.
-    [[nodiscard]] std::set<model::BodyId> selected_bodies() const;
+    [[nodiscard]] std::vector<model::BodyId> selected_bodies() const;
     [[nodiscard]] PickLevel level() const { return level_; }
     void set_level(PickLevel level);
     /// The next level (1) or the one before (-1), round and round.
@@ -219,6 +219,8 @@ private:
     void frame_model();
     [[nodiscard]] bool is_pickable(const model::BodyId& id) const;
     [[nodiscard]] const model::BodyTraits* traits_of(const model::BodyId& id) const;
+    /// Whether it is a reference to the body, to an element of it, or to a group that it is in.
+    [[nodiscard]] bool refers_to(const model::Reference& reference, const model::BodyId& id) const;
     /// What a click on the body means at this level: the body, or its outermost group.
     [[nodiscard]] model::BodyId clicked_id(const model::BodyId& id) const;
     [[nodiscard]] std::vector<model::Reference> taken_at_level(const model::BodyId& id,

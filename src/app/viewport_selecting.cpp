@@ -33,18 +33,19 @@ bool Viewport::is_pickable(const model::BodyId& id) const {
     return model::can_be_picked(session_.document(), id, traits == nullptr ? std::string() : traits->layer);
 }
 
-std::set<model::BodyId> Viewport::selected_bodies() const {
-    std::set<model::BodyId> bodies;
-    for (const model::Reference& reference : selection_) {
-        const int group = model::group_meant(reference.body);
-        if (reference.kind != Kind::body) {
-            continue;
-        }
-        if (group == 0) {
-            bodies.insert(reference.body);
-        } else if (const PicturePtr picture = session_.picture()) {
-            const auto members = model::members_of(group, shown(), session_.document(), *picture->evaluation);
-            bodies.insert(members.begin(), members.end());
+bool Viewport::refers_to(const model::Reference& reference, const model::BodyId& id) const {
+    const int group = model::group_meant(reference.body);
+    const auto* traits = group == 0 ? nullptr : traits_of(id);
+    return reference.body == id || (traits != nullptr && model::lies_in(session_.document(), traits->group, group));
+}
+
+std::vector<model::BodyId> Viewport::selected_bodies() const {
+    std::vector<model::BodyId> bodies;
+    for (const auto& [id, shape] : shown()) {
+        if (std::any_of(selection_.begin(), selection_.end(), [&, body = id](const model::Reference& reference) {
+                return reference.kind == Kind::body && refers_to(reference, body);
+            })) {
+            bodies.push_back(id);
         }
     }
     return bodies;

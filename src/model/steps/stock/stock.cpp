@@ -32,7 +32,8 @@ double tip_or_more(Answers& answers, const char* field, const Expression& expres
 }
 
 // Where the sizes stand on the body: heights along its axis, widths and diameters from the axis outwards.
-void place_dimensions(const gp_Ax3& place, double width, double depth, double height, bool round, StepOutput& output) {
+void place_dimensions(const gp_Ax3& place, double width, double depth, double height, bool round, StepOutput& output,
+                      const char* height_field = "height") {
     const auto at = [&](double x, double y, double z) {
         const gp_Pnt p = place.Location().Translated(gp_Vec(place.XDirection()) * x + gp_Vec(place.YDirection()) * y +
                                                      gp_Vec(place.Direction()) * z);
@@ -45,7 +46,7 @@ void place_dimensions(const gp_Ax3& place, double width, double depth, double he
         output.dimensions.push_back({"depth", at(width / 2, 0, 0), at(width / 2, depth / 2, 0), 2});
     }
     if (height > 0) {
-        output.dimensions.push_back({"height", at(width / 2, -depth / 2, 0), at(width / 2, -depth / 2, height), 1});
+        output.dimensions.push_back({height_field, at(width / 2, -depth / 2, 0), at(width / 2, -depth / 2, height), 1});
     }
 }
 
@@ -87,7 +88,7 @@ StepOutput Stock::evaluate(const StepInputs& inputs) const {
         }
         if (answers.ok()) {
             made = geom::make_ring(d, thick, place);
-            place_dimensions(place, d, 0, 0, true, output);
+            place_dimensions(place, d, 0, thick, true, output, "tube");
         }
     } else if (shape.value == "rectangle") {
         const double w = answers.positive("width", width);
