@@ -255,6 +255,39 @@ private slots:
         undo_all_and_redo(hand);
     }
 
+    void a_flat_rectangle_cuts_a_body() {
+        Hand hand;
+        bring_in_posts(hand);
+        group_posts(hand);
+        hand.activate();
+        hand.key(Qt::Key_S);
+        hand.choose("field_shape", "Flat rectangle");
+        hand.fill("field_width", "100 mm");
+        hand.fill("field_depth", "100 mm");
+        hand.fill("field_z", "5 mm");
+        hand.press_button("Accept");
+        QCOMPARE(row_called(hand, "Stock")->text(1), QString("surface"));
+        // Both markers, in the model: the block is cut, the rectangle cuts.
+        hand.model().select({});
+        hand.model().setFocus();
+        hand.key(Qt::Key_X, Qt::ShiftModifier);
+        hand.key(Qt::Key_C);
+        hand.press_model(45, -45, 5);
+        hand.key(Qt::Key_W);
+        hand.press_model(0, -30, 15);
+        const auto& cut = last_step<model::BodyCut>(hand);
+        QCOMPARE(cut.cutter_bodies, (model::References{model::whole("40")}));
+        QCOMPARE(cut.workpieces, (model::References{model::whole("10")}));
+        std::vector<double> volumes;
+        for (const auto& piece : hand.output(hand.session().card()).pieces) {
+            volumes.push_back(piece.volume);
+        }
+        std::sort(volumes.begin(), volumes.end());
+        QVERIFY(volumes.size() == 2 && near(volumes[0], 80 * 60 * 5) && near(volumes[1], 80 * 60 * 15));
+        hand.press_button("Accept");
+        undo_all_and_redo(hand);
+    }
+
     void groups_are_renamed_filled_and_dissolved_in_contents() {
         Hand hand;
         bring_in_posts(hand);

@@ -314,9 +314,11 @@ public:
                 wanted.push_back(id);
             }
         }
+        const auto bodies = wanted;
         for (const model::Group& group : context_.session.document().groups) {
-            if (!model::members_of(group.id, picture->before, context_.session.document(), *picture->evaluation)
-                     .empty()) {
+            const auto members =
+                model::members_of(group.id, picture->before, context_.session.document(), *picture->evaluation);
+            if (std::find_first_of(members.begin(), members.end(), bodies.begin(), bodies.end()) != members.end()) {
                 wanted.push_back(model::reference_to_group(group.id));
             }
         }
