@@ -114,6 +114,22 @@ private slots:
         hand.press_button("Cancel");
     }
 
+    void the_pointer_shows_the_marker() {
+        Hand hand;
+        bring_in_block(hand);
+        hand.model().setFocus();
+        const auto seen = [&] { return hand.model().cursor().pixmap().toImage(); };
+        hand.key(Qt::Key_W);
+        const QImage work = seen();
+        hand.key(Qt::Key_C);
+        const QImage cutter = seen();
+        QVERIFY(!work.isNull() && !cutter.isNull() && work != cutter);
+        hand.key(Qt::Key_D); // in a sketch, the tools have the pointer
+        QCOMPARE(hand.model().cursor().shape(), Qt::ArrowCursor);
+        hand.press_button("Cancel");
+        QVERIFY(seen() == cutter);
+    }
+
     void blades_by_face_point_and_round_face() {
         Hand hand;
         bring_in_block(hand);

@@ -21,6 +21,27 @@ QPen axis_line(const QColor& color, double width) {
     return pen;
 }
 
+QCursor marker_cursor(const Theme& theme, Marker marker) {
+    constexpr int middle = 11;
+    QPixmap picture(32, 32);
+    picture.fill(Qt::transparent);
+    QPainter painter(&picture);
+    const auto cross = [&](const QColor& color, int width) {
+        painter.setPen(QPen(color, width));
+        painter.drawLine(middle, 1, middle, 2 * middle - 1);
+        painter.drawLine(1, middle, 2 * middle - 1, middle);
+    };
+    cross(theme.paper, 3); // so that it is seen on dark bodies too
+    cross(theme.ink, 1);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(QPen(theme.paper, 1));
+    painter.setBrush(marker == Marker::work ? theme.workpiece : theme.cutter);
+    const QPolygonF wedge({{15, 28}, {29, 28}, {29, 15}});
+    marker == Marker::work ? painter.drawRect(QRectF(17, 17, 11, 11)) : painter.drawPolygon(wedge);
+    painter.end();
+    return {picture, middle, middle};
+}
+
 void arrow(QPainter& painter, const QPointF& tip, const QPointF& from, double length) {
     const double angle = std::atan2(tip.y() - from.y(), tip.x() - from.x());
     QPolygonF head{tip};

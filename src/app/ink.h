@@ -3,6 +3,7 @@
 
 #include "app/viewport.h"
 
+#include <QCursor>
 #include <QPainter>
 #include <QPainterPath>
 
@@ -12,6 +13,8 @@ namespace kervo::app {
 QPen phantom(const QColor& color, double width);
 /// Long dash, dot: axes, symmetry, guides.
 QPen axis_line(const QColor& color, double width);
+/// A cross with the marker's sign beside it: a square for the work marker, a wedge for the cutter marker.
+QCursor marker_cursor(const Theme& theme, Marker marker);
 /// An arrowhead of `length` pixels at `tip`, pointing away from `from`.
 void arrow(QPainter& painter, const QPointF& tip, const QPointF& from, double length);
 /// Text on paper: a patch of paper under it keeps lines from running through the letters. Returns the patch.

@@ -288,8 +288,9 @@ void MainWindow::refresh_title() {
     setWindowTitle(title + tr(" \u2014 Kervo"));
     const bool work = viewport_->marker() == Marker::work;
     const QColor color = work ? theme_.workpiece : theme_.cutter;
-    marker_->setText(QString::fromUtf8("<span style='color:%1'>\u25a0</span>&nbsp; <b>%2</b>")
-                         .arg(color.name(), work ? tr("Work marker") : tr("Cutter marker")));
+    marker_->setText(QString("<span style='color:%1'>%2</span>&nbsp; <b>%3</b>")
+                         .arg(color.name(), QString::fromUtf8(work ? "\u25a0" : "\u25e2"),
+                              work ? tr("Work marker") : tr("Cutter marker")));
     unit_->setText(QString::fromStdString(session_.document().unit));
     const size_t count = session_.findings().size();
     findings_->setText(count == 0 ? tr("no findings") : count == 1 ? tr("1 finding") : tr("%1 findings").arg(count));

@@ -1,5 +1,6 @@
 #include "app/viewport.h"
 
+#include "app/ink.h"
 #include "geom/measure.h"
 #include "geom/profile.h"
 #include "model/arrangement.h"
@@ -61,6 +62,7 @@ void Viewport::set_theme(const Theme& theme) {
         show_bodies();
         doneCurrent();
     }
+    show_pointer();
     repaint_all();
 }
 
@@ -325,6 +327,7 @@ void Viewport::take_changes() {
     const bool drew = draws_;
     if (draws != draws_) {
         draws_ = draws;
+        show_pointer();
         marked_.clear();
         close_input();
         emit drawing_changed();
@@ -462,11 +465,17 @@ double Viewport::reach() const {
     return snap_pixels * devicePixelRatioF() / viewer_.pixels_per_mm();
 }
 
+void Viewport::show_pointer() {
+    setCursor(!draws_                               ? marker_cursor(theme_, marker_)
+              : drawing_.tool() == DrawTool::select ? QCursor(Qt::ArrowCursor)
+                                                    : QCursor(Qt::CrossCursor));
+}
+
 // --- Markers, targets, tools ----------------------------------------------------------------------------------------
 
 void Viewport::set_marker(Marker marker) {
     marker_ = marker;
-    setCursor(Qt::CrossCursor);
+    show_pointer();
     emit marker_changed();
     tell_hint();
     repaint_all();
@@ -497,7 +506,7 @@ std::pair<gp_Pnt, gp_Dir> Viewport::upright_plane() const {
 
 void Viewport::set_draw_tool(DrawTool tool) {
     drawing_.set_tool(tool);
-    setCursor(tool == DrawTool::select ? Qt::ArrowCursor : Qt::CrossCursor);
+    show_pointer();
     close_input();
     emit drawing_changed();
     tell_hint();

@@ -143,6 +143,7 @@ protected:
 private:
     void take_picture();
     void take_changes();
+    void show_pointer();
     void show_bodies();
     void show_highlights();
     const std::vector<scene::Highlight>& chosen_highlights();
