@@ -272,4 +272,34 @@ TEST(Separate, TakesBodiesApartAndDropsLumps) {
 
 } // namespace
 
+TEST(Spared, AnyCutPassesAroundThem) {
+    // A plate 60 x 40 x 10 with a round slug of diameter 8 in it: a bore and a blade go around the slug.
+    CutterBuilder builder;
+    builder.box("60", "40", "10");
+    builder.pin("8", "10", {"0", "0", "0"});
+    sketch::Sketch drawing;
+    circle(drawing, 0, 0, 15);
+    const int sketch = builder.sketch(drawing);
+    const int cut = builder.cut(sketch, {{0, 0}}, {"10"});
+    const double plain = sound_volume(builder.evaluate(), "10");
+    EXPECT_NEAR(plain, (60 * 40 - 225 * pi) * 10, 1e-6);
+    builder.change<Extrude>(cut, [](Extrude& e) { e.spared = wholes({"20"}); });
+    Evaluation evaluation = builder.evaluate();
+    ASSERT_FALSE(evaluation.failed()) << said(evaluation, cut);
+    EXPECT_NEAR(sound_volume(evaluation, "10"), plain + pi * 16 * 10, 1e-6);
+    EXPECT_NEAR(sound_volume(evaluation, "20"), pi * 16 * 10, 1e-6);
+    EXPECT_EQ(evaluation.report(cut)->output->swept->size(), 1U); // what is repeated is the bore alone
+    // A blade: what is in the slug stays on both of its sides.
+    const int blade = builder.blade({"10"}, [](BladeStep& b) {
+        b.plane.principal.value = "yz";
+        b.keeps.value = "back";
+        b.spared = wholes({"20"});
+    });
+    evaluation = builder.evaluate();
+    ASSERT_FALSE(evaluation.failed()) << said(evaluation, blade);
+    EXPECT_NEAR(sound_volume(evaluation, "10"), plain / 2 + pi * 16 * 10, 1e-6);
+    builder.change<BladeStep>(blade, [](BladeStep& b) { b.spared = wholes({"10"}); });
+    EXPECT_TRUE(has_code(builder.evaluate(), blade, "cut.itself"));
+}
+
 } // namespace kervo::model::test

@@ -39,7 +39,7 @@ QCursor marker_cursor(const Theme& theme, Marker marker) {
     const QPolygonF wedge({{15, 28}, {29, 28}, {29, 15}});
     marker == Marker::work ? painter.drawRect(QRectF(17, 17, 11, 11)) : painter.drawPolygon(wedge);
     painter.end();
-    return {picture, middle, middle};
+    return QCursor(picture, middle, middle);
 }
 
 void arrow(QPainter& painter, const QPointF& tip, const QPointF& from, double length) {

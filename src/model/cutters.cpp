@@ -3,6 +3,8 @@
 #include "geom/finding_place.h"
 #include "geom/measure.h"
 
+#include <algorithm>
+
 namespace kervo::model {
 
 namespace {
@@ -57,9 +59,30 @@ void CutterList::add(const BodyId& id, const Body& body) {
     }
 }
 
-void CutterList::add_spared(const BodyId& id, const Body& body) {
-    cutters.emplace_back(id, with_names(body));
-    sides[id] = {Verdict::stays, Verdict::stays, true};
+FieldInfo asks_for_spared() {
+    return FieldInfo("spared", "Spared", Question::what_is_cut,
+                     "Bodies around which the cut passes: what is in them stays.")
+        .picks({ElementKind::body})
+        .one_by_one();
+}
+
+void add_spared(const References& spared, const References& workpieces, Answers& answers,
+                std::vector<SweptRegion>& cutters, SidesOfCutters& sides) {
+    for (const Reference& reference : spared) {
+        const BodyId& id = reference.body;
+        const BodyPtr body = answers.body(id);
+        if (!body || geom::solids_of(body->shape).empty()) {
+            answers.report("spared",
+                           error_finding("cut.spared", "Only solids can be spared.", "Take it off the list."));
+        } else if (std::any_of(workpieces.begin(), workpieces.end(),
+                               [&](const Reference& each) { return each.body == id; })) {
+            answers.report("spared", error_finding("cut.itself", "A body cannot be cut and be spared.",
+                                                   "Take it off one of the lists."));
+        } else {
+            cutters.emplace_back(id, with_names(*body));
+            sides[id] = {Verdict::stays, Verdict::stays, true};
+        }
+    }
 }
 
 void CutterList::add_blade(const std::string& key, const geom::Blade& blade, const std::string& name) {

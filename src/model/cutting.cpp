@@ -186,6 +186,11 @@ private:
         bool cut_twice = false;                  ///< the change is from what the first cut left
     };
 
+    [[nodiscard]] bool spares() const {
+        return std::any_of(rules_.sides.begin(), rules_.sides.end(),
+                           [](const auto& side) { return side.second.spared; });
+    }
+
     [[nodiscard]] BodyId id_of(const BodyPtr& body) const {
         for (const auto& [id, known] : inputs_.bodies) {
             if (known == body) {
@@ -203,7 +208,10 @@ private:
         }
         Workpiece workpiece{id, body, {}, {}, body->names, {}, false};
         auto rest = cutters_.all();
-        auto division = rest.empty() ? lumps_of(workpiece) : divide_straight(workpiece, rest);
+        // Plugs that are cut straight are not divided further: not by what is spared either.
+        auto division = rest.empty() ? lumps_of(workpiece)
+                        : spares()   ? std::optional<geom::Division>()
+                                     : divide_straight(workpiece, rest);
         if (!rest.empty()) {
             workpiece.cut_twice = division.has_value();
             auto others = division ? divide_generally(division->pieces.front().shape,
@@ -466,7 +474,12 @@ void cut_bodies(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegio
                 const VerdictRules& verdicts, const CutRules& rules, const StepInputs& inputs, StepOutput& output,
                 Answers& answers) {
     if (answers.ok()) {
-        output.swept = std::make_shared<SweptRegions>(cutters);
+        SweptRegions swept;
+        std::copy_if(cutters.begin(), cutters.end(), std::back_inserter(swept), [&](const SweptRegion& cutter) {
+            const auto side = rules.sides.find(cutter.key);
+            return side == rules.sides.end() || !side->second.spared;
+        });
+        output.swept = std::make_shared<SweptRegions>(std::move(swept));
         Cut(inputs, Cutters(inputs.step, cutters), rules, output, answers).cut(bodies, verdicts);
     }
     if (!answers.ok()) {

@@ -6,10 +6,11 @@ StepOutput Purpose::carry_out(const StepInputs& inputs, const Sweep& sweep) cons
     StepOutput output;
     Answers answers(inputs, output);
     const auto bodies = cuts() ? answers.bodies("workpieces", workpieces) : std::vector<BodyPtr>{};
-    const auto swept = sweep(bodies, answers, output);
+    auto swept = sweep(bodies, answers, output);
     if (cuts()) {
-        cut_bodies(bodies, swept, verdicts, result.value == "cut" ? Keeps::outside : Keeps::inside, inputs, output,
-                   answers);
+        CutRules rules(result.value == "cut" ? Keeps::outside : Keeps::inside);
+        add_spared(spared, workpieces, answers, swept, rules.sides);
+        cut_bodies(bodies, swept, verdicts, rules, inputs, output, answers);
     } else {
         add_bodies(swept, result.value == "united" ? &unite_with : nullptr, inputs, output, answers);
     }

@@ -1,7 +1,7 @@
 // What swept regions are for: the questions that every step shares that makes bodies or cuts with them.
 #pragma once
 
-#include "model/cutting.h"
+#include "model/cutters.h"
 
 #include <functional>
 
@@ -9,7 +9,7 @@ namespace kervo::model {
 
 struct Purpose {
     Choice result{"new_body"};
-    References workpieces;
+    References workpieces, spared;
     References unite_with;
     VerdictRules verdicts;
 
@@ -29,6 +29,7 @@ struct Purpose {
                   .changes_them()
                   .when("result", {"cut", "common"}),
               self.workpieces);
+        visit(asks_for_spared().when("result", {"cut", "common"}), self.spared);
     }
     template <class Self, class Visit> static void fields_after(Self& self, Visit&& visit) {
         const auto asks = Question::what_stays;

@@ -93,6 +93,7 @@ std::optional<CutterList> BladeStep::list(const std::vector<BodyPtr>& bodies, An
         check_reach(*other, bodies, "more", answers);
         list.add_blade(id, *other, id);
     }
+    add_spared(spared, workpieces, answers, list.cutters, list.sides);
     return list;
 }
 

@@ -14,7 +14,7 @@ struct BladeStep {
         "Cuts bodies with a plane that follows what it is made from; or makes one that later steps cut with.";
 
     Choice result{"cut"};
-    References workpieces;
+    References workpieces, spared;
     BladePlane plane;
     References more;
     Choice bounds{"endless"};
@@ -39,6 +39,7 @@ struct BladeStep {
                   .changes_them()
                   .when("result", {"cut"}),
               self.workpieces);
+        visit(asks_for_spared().when("result", {"cut"}), self.spared);
         BladePlane::fields(self.plane, visit);
         visit(FieldInfo("more", "More blades", Q::what_cuts_it, "Blades of earlier steps that cut with it.")
                   .picks({ElementKind::body})

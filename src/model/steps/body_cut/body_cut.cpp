@@ -16,15 +16,7 @@ bool holds(const References& references, const BodyId& id) {
 
 CutterList BodyCut::list(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const {
     CutterList list(bodies, blades_keep);
-    for (const Reference& reference : spared) {
-        const BodyPtr body = answers.body(reference.body);
-        if (!body || geom::solids_of(body->shape).empty()) {
-            answers.report("spared",
-                           error_finding("cut.spared", "Only solids can be spared.", "Take it off the list."));
-        } else {
-            list.add_spared(reference.body, *body);
-        }
-    }
+    add_spared(spared, workpieces, answers, list.cutters, list.sides);
     answers.bodies("cutters", cutter_bodies);
     for (const Reference& reference : cutter_bodies) {
         const BodyPtr body = answers.body(reference.body);
@@ -64,12 +56,6 @@ StepOutput BodyCut::evaluate(const StepInputs& inputs) const {
         if (holds(workpieces, cutter.body) || holds(spared, cutter.body)) {
             answers.report("cutters", error_finding("cut.itself", "A body cannot cut itself, nor be spared by itself.",
                                                     "Take it off one of the lists."));
-        }
-    }
-    for (const Reference& each : spared) {
-        if (holds(workpieces, each.body)) {
-            answers.report("spared", error_finding("cut.itself", "A body cannot be cut and be spared.",
-                                                   "Take it off one of the lists."));
         }
     }
     CutterList all = list(bodies, answers, output);

@@ -26,11 +26,7 @@ struct BodyCut {
                   .several()
                   .changes_them(),
               self.workpieces);
-        visit(
-            FieldInfo("spared", "Spared", Q::what_is_cut, "Bodies around which the cut passes: what is in them stays.")
-                .picks({ElementKind::body})
-                .one_by_one(),
-            self.spared);
+        visit(asks_for_spared(), self.spared);
         visit(FieldInfo("cutters", "Cutters", Q::what_cuts_it, "Solids, surfaces and blades.")
                   .picks({ElementKind::body})
                   .one_by_one()
