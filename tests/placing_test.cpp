@@ -279,6 +279,26 @@ TEST(Scoring, OutlinesOfBodiesThatPassThroughAreMarked) {
     EXPECT_EQ(geom::count(body_of(evaluation, "10")->shape).faces, 6);
 }
 
+TEST(Scores, CurvesAreMarkedIntoFaces) {
+    CutterBuilder builder;
+    builder.box("100", "60", "20");
+    sketch::Sketch drawing;
+    circle(drawing, 5, 5, 8);
+    Curves curves;
+    curves.sketch.step = builder.sketch(drawing, "20");
+    builder.step(curves);
+    Score score;
+    score.workpieces = wholes({"10"});
+    score.by = wholes({"30"});
+    const int step = builder.step(score);
+    const Evaluation evaluation = builder.evaluate();
+    ASSERT_FALSE(evaluation.failed()) << said(evaluation, step);
+    EXPECT_EQ(geom::count(body_of(evaluation, "10")->shape).faces, 7);
+    EXPECT_NEAR(sound_volume(evaluation, "10"), 100 * 60 * 20, 1e-9);
+    const auto disc = geom::nearest_element(body_of(evaluation, "10")->shape, TopAbs_FACE, gp_Pnt(5, 5, 20)).element;
+    EXPECT_NEAR(geom::area_of(disc), 64 * pi, 1e-9);
+}
+
 TEST(Meetings, AreCurvesOfTheirOwn) {
     CutterBuilder builder;
     builder.box("40", "30", "20");
