@@ -26,13 +26,6 @@ model::Stock pin(double x, double y, double diameter) {
     return stock;
 }
 
-void bring_in(Hand& hand, const model::StepDefinition& definition, const std::string& name) {
-    hand.session().edit(
-        [&](model::Document document) { return model::add_step(std::move(document), definition, name, -1, nullptr); });
-    hand.settle();
-    hand.model().fit();
-}
-
 // The block and three pins through it: ids 20, 30, 40.
 void bring_in_pins(Hand& hand) {
     bring_in_block(hand);

@@ -57,22 +57,6 @@ template <class Definition> const Definition& last_step(Hand& hand) {
     return std::get<Definition>(hand.document().steps.back()->definition);
 }
 
-QTreeWidget& contents(Hand& hand) {
-    return *hand.window().findChild<QTreeWidget*>();
-}
-
-QTreeWidgetItem* row_called(Hand& hand, const QString& name) {
-    const auto found = contents(hand).findItems(name, Qt::MatchExactly);
-    return found.isEmpty() ? nullptr : found.front();
-}
-
-void press_row(Hand& hand, const QString& name) {
-    QTreeWidgetItem* row = row_called(hand, name);
-    Hand::must(row != nullptr);
-    hand.press(contents(hand).viewport(), contents(hand).visualItemRect(row).center());
-    hand.settle();
-}
-
 bool says(Hand& hand, const QString& words) {
     const auto labels = hand.window().findChildren<QLabel*>();
     return std::any_of(labels.begin(), labels.end(),

@@ -16,13 +16,6 @@ namespace {
 constexpr auto also = Qt::ControlModifier;
 using Kind = model::ElementKind;
 
-void bring_in(Hand& hand, const model::StepDefinition& definition, const std::string& name) {
-    hand.session().edit(
-        [&](model::Document document) { return model::add_step(std::move(document), definition, name, -1, nullptr); });
-    hand.settle();
-    hand.model().fit();
-}
-
 // A block 80 x 60 x 20 (10) and two posts of diameters 10 and 16 and height 30 on it, at x = -20 and 20 (20, 30).
 void bring_in_posts(Hand& hand) {
     bring_in_block(hand);
@@ -35,26 +28,6 @@ void bring_in_posts(Hand& hand) {
         post.z.text = "20";
         bring_in(hand, post, std::string("Post ") + diameter);
     }
-}
-
-QTreeWidgetItem* row_called(Hand& hand, const QString& name) {
-    auto* tree = hand.window().findChild<QTreeWidget*>();
-    for (QTreeWidgetItemIterator it(tree); *it != nullptr; ++it) {
-        if ((*it)->text(0) == name) {
-            return *it;
-        }
-    }
-    qFatal("no row is called %s", qPrintable(name));
-    return nullptr;
-}
-
-void press_row(Hand& hand, const QString& name, Qt::KeyboardModifiers modifiers = {},
-               Qt::MouseButton button = Qt::LeftButton) {
-    auto* tree = hand.window().findChild<QTreeWidget*>();
-    auto* row = row_called(hand, name);
-    tree->scrollToItem(row);
-    hand.press(tree->viewport(), tree->visualItemRect(row).center(), button, modifiers);
-    QTest::qWait(10);
 }
 
 // Drags a row onto another. The drag has an event loop of its own, into which the way and the end are sent.

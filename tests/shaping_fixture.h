@@ -5,16 +5,21 @@
 
 namespace kervo::app::test {
 
+/// Adds a step at the end, in sight.
+inline void bring_in(Hand& hand, const model::StepDefinition& definition, const std::string& name) {
+    hand.session().edit(
+        [&](model::Document document) { return model::add_step(std::move(document), definition, name, -1, nullptr); });
+    hand.settle();
+    hand.model().fit();
+}
+
 /// A block of 80 x 60 x 20, id 10.
 inline void bring_in_block(Hand& hand) {
     model::Stock block;
     block.width.text = "80";
     block.depth.text = "60";
     block.height.text = "20";
-    hand.session().edit(
-        [&](model::Document document) { return model::add_step(std::move(document), block, "Block", -1, nullptr); });
-    hand.settle();
-    hand.model().fit();
+    bring_in(hand, block, "Block");
 }
 
 /// Adds from the list of a field, by keyboard alone.

@@ -11,6 +11,7 @@
 #include <QTableWidget>
 #include <QTemporaryDir>
 #include <QTest>
+#include <QTreeWidget>
 
 #include <functional>
 #include <source_location>
@@ -311,6 +312,21 @@ public:
 private:
     MainWindow window_;
 };
+
+/// The row of Contents with that name, in a group or not; null: there is none.
+inline QTreeWidgetItem* row_called(Hand& hand, const QString& name) {
+    const auto found = hand.window().findChild<QTreeWidget*>()->findItems(name, Qt::MatchExactly | Qt::MatchRecursive);
+    return found.isEmpty() ? nullptr : found.front();
+}
+inline void press_row(Hand& hand, const QString& name, Qt::KeyboardModifiers modifiers = {},
+                      Qt::MouseButton button = Qt::LeftButton) {
+    auto* tree = hand.window().findChild<QTreeWidget*>();
+    auto* row = row_called(hand, name);
+    Hand::must(row != nullptr);
+    tree->scrollToItem(row);
+    hand.press(tree->viewport(), tree->visualItemRect(row).center(), button, modifiers);
+    hand.settle();
+}
 
 /// What a program with tests of the window does.
 template <class Test, class Application = QApplication> int run(int argc, char** argv) {

@@ -60,7 +60,7 @@ private:
     void change_looks(const std::vector<model::BodyId>& bodies,
                       const std::function<void(const model::BodyId&, model::Appearance&)>& change);
     void change_layer(const std::function<void(model::Layer&)>& change);
-    [[nodiscard]] model::Appearance look_of(const model::BodyId& id) const;
+    [[nodiscard]] const model::Appearance& look_of(const model::BodyId& id) const;
 
     Session& session_;
     Viewport& viewport_;

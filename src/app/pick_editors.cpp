@@ -367,8 +367,7 @@ private:
         const auto& traits = context_.session.picture()->evaluation->traits;
         const auto own = traits.find(id);
         return own != traits.end() && std::any_of(ticked_.begin(), ticked_.end(), [&](const model::Reference& r) {
-                   const int group = model::group_meant(r.body);
-                   return group != 0 && model::lies_in(context_.session.document(), own->second.group, group);
+                   return r.body != id && model::refers_to(context_.session.document(), r, id, own->second.group);
                });
     }
 

@@ -33,19 +33,29 @@ std::optional<Finding> Session::parameters_in(const QString& path) {
     return std::nullopt;
 }
 
-std::optional<Finding> Session::import_file(const QString& path) {
-    auto asset = io::load_asset(document(), path.toStdString());
+namespace {
+
+// With the file, and a step at the end that imports it.
+Result<model::Document> with_import(model::Document document, const QString& path, const QString& name, int* step) {
+    auto asset = io::load_asset(document, path.toStdString());
     if (!asset) {
         return asset.finding();
     }
     model::Import definition;
     definition.file.name = (*asset)->name;
+    document.assets[(*asset)->name] = *asset;
+    return model::add_step(std::move(document), definition, name.toStdString(), -1, step);
+}
+
+} // namespace
+
+std::optional<Finding> Session::import_file(const QString& path) {
+    const auto next = with_import(document(), path, QFileInfo(path).completeBaseName(), nullptr);
+    if (!next) {
+        return next.finding();
+    }
     accept_card();
-    edit([&](model::Document next) {
-        next.assets[(*asset)->name] = *asset;
-        return model::add_step(std::move(next), definition, QFileInfo(path).completeBaseName().toStdString(), -1,
-                               nullptr);
-    });
+    edit([&](const model::Document&) { return *next; });
     return std::nullopt;
 }
 
@@ -63,15 +73,12 @@ std::optional<Finding> Session::add_frozen_copies(const std::vector<model::BodyI
         if (auto problem = io::write_brep({{traits.name, traits.color, body->shape}}, path.toStdString())) {
             return problem;
         }
-        auto file = io::load_asset(next, path.toStdString());
-        if (!file) {
-            return file.finding();
-        }
-        model::Import definition;
-        definition.file.name = (*file)->name;
-        next.assets[(*file)->name] = *file;
         int step = 0;
-        next = model::add_step(std::move(next), definition, name.toStdString(), -1, &step);
+        auto with_copy = with_import(std::move(next), path, name, &step);
+        if (!with_copy) {
+            return with_copy.finding();
+        }
+        next = std::move(*with_copy);
         next.appearance[std::to_string(step) + ".1"].color = traits.color;
     }
     edit([&](const model::Document&) { return next; });

@@ -34,9 +34,8 @@ bool Viewport::is_pickable(const model::BodyId& id) const {
 }
 
 bool Viewport::refers_to(const model::Reference& reference, const model::BodyId& id) const {
-    const int group = model::group_meant(reference.body);
-    const auto* traits = group == 0 ? nullptr : traits_of(id);
-    return reference.body == id || (traits != nullptr && model::lies_in(session_.document(), traits->group, group));
+    const auto* traits = traits_of(id);
+    return model::refers_to(session_.document(), reference, id, traits == nullptr ? 0 : traits->group);
 }
 
 std::vector<model::BodyId> Viewport::selected_bodies() const {

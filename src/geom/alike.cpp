@@ -1,6 +1,5 @@
 #include "geom/alike.h"
 
-#include "geom/by_shape.h"
 #include "geom/hanging_together.h"
 #include "geom/measure.h"
 

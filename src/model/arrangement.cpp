@@ -11,6 +11,11 @@ int around(const Document& document, int group) {
     return known == nullptr ? 0 : known->within;
 }
 
+// As an appearance says it: there, 0 would be the group of the body's source.
+int said_of(int group) {
+    return group == 0 ? -1 : group;
+}
+
 Document each_step(Document document, const std::function<bool(const Step&)>& concerned,
                    const std::function<void(Step&)>& change) {
     for (StepPtr& step : document.steps) {
@@ -130,7 +135,7 @@ Document dissolve_group(Document document, int group, const std::map<BodyId, int
     std::vector<BodyId> inside;
     for (const auto& [body, in] : now) {
         if (in == group) {
-            document.appearance[body].group = outer == 0 ? -1 : outer;
+            document.appearance[body].group = said_of(outer);
         }
         if (in != 0 && lies_in(document, in, group)) {
             inside.push_back(body);
@@ -143,7 +148,7 @@ Document dissolve_group(Document document, int group, const std::map<BodyId, int
                 std::move(step.definition), [&](int meant) { return meant == group ? inside : std::vector<BodyId>{}; });
         });
     for (auto& [body, look] : document.appearance) {
-        look.group = look.group == group ? (outer == 0 ? -1 : outer) : look.group;
+        look.group = look.group == group ? said_of(outer) : look.group;
     }
     for (Group& each : document.groups) {
         each.within = each.within == group ? outer : each.within;
@@ -158,7 +163,7 @@ Document put_into_group(Document document, const std::vector<BodyId>& bodies, co
         return document;
     }
     for (const BodyId& body : bodies) {
-        document.appearance[body].group = target == 0 ? -1 : target;
+        document.appearance[body].group = said_of(target);
     }
     for (Group& each : document.groups) {
         if (std::find(groups.begin(), groups.end(), each.id) != groups.end()) {
@@ -181,17 +186,25 @@ const Layer* find_layer(const Document& document, const std::string& name) {
     return at == document.layers.end() ? nullptr : &*at;
 }
 
-bool is_hidden(const Document& document, const BodyId& body, const std::string& layer) {
+const Appearance& look_of(const Document& document, const BodyId& body) {
+    static const Appearance unsaid;
     const auto look = document.appearance.find(body);
+    return look == document.appearance.end() ? unsaid : look->second;
+}
+
+bool refers_to(const Document& document, const Reference& reference, const BodyId& body, int group) {
+    const int meant = group_meant(reference.body);
+    return reference.body == body || (meant != 0 && lies_in(document, group, meant));
+}
+
+bool is_hidden(const Document& document, const BodyId& body, const std::string& layer) {
     const Layer* on = find_layer(document, layer);
-    return (look != document.appearance.end() && look->second.hidden) || (on != nullptr && on->hidden);
+    return look_of(document, body).hidden || (on != nullptr && on->hidden);
 }
 
 bool can_be_picked(const Document& document, const BodyId& body, const std::string& layer) {
-    const auto look = document.appearance.find(body);
     const Layer* on = find_layer(document, layer);
-    return (look == document.appearance.end() || look->second.showing != Showing::aside) &&
-           (on == nullptr || !on->locked);
+    return look_of(document, body).showing != Showing::aside && (on == nullptr || !on->locked);
 }
 
 Document add_layer(Document document, const std::string& name, std::string* added) {

@@ -46,6 +46,11 @@ Document change_layer(Document document, const std::string& name, const std::fun
 /// Null where there is none of that name.
 const Layer* find_layer(const Document& document, const std::string& name);
 
+/// What the document says of the body's look; all by default where it says nothing.
+const Appearance& look_of(const Document& document, const BodyId& body);
+/// Whether it is a reference to the body (or an element of it), which is in `group`, or to a group that this lies in.
+bool refers_to(const Document& document, const Reference& reference, const BodyId& body, int group);
+
 /// By itself or with its layer.
 bool is_hidden(const Document& document, const BodyId& body, const std::string& layer);
 /// Whether the body can be picked in the model: not on a locked layer, not set aside.

@@ -177,8 +177,7 @@ private:
 
     // What the user says, else the group of the body that it came from.
     [[nodiscard]] int group_of_born(const Birth& birth, int inherited) const {
-        const auto look = document_.appearance.find(birth.id);
-        const int said = look == document_.appearance.end() ? 0 : look->second.group;
+        const int said = look_of(document_, birth.id).group;
         const int group = said == 0 ? inherited : said;
         return find_group(document_, group) == nullptr ? 0 : group;
     }
@@ -539,11 +538,10 @@ private:
             traits.group = like->second.group;
         }
         traits.group = group_of_born(birth, traits.group);
-        if (const auto look = document_.appearance.find(birth.id); look != document_.appearance.end()) {
-            traits.name = look->second.name.empty() ? traits.name : look->second.name;
-            traits.color = look->second.color.empty() ? traits.color : look->second.color;
-            traits.layer = look->second.layer.empty() ? traits.layer : look->second.layer;
-        }
+        const Appearance& look = look_of(document_, birth.id);
+        traits.name = look.name.empty() ? traits.name : look.name;
+        traits.color = look.color.empty() ? traits.color : look.color;
+        traits.layer = look.layer.empty() ? traits.layer : look.layer;
         if (traits.name.empty()) {
             traits.name = "Body " + birth.id;
         }

@@ -12,22 +12,22 @@ StepOutput CopyBodies::evaluate(const StepInputs& inputs) const {
     if (!answers.ok()) {
         return output;
     }
-    double added = 0; // where they are united
+    const bool unites = result.value == "united";
     for (const Reference& reference : bodies) {
         const BodyPtr body = answers.body(reference.body);
+        const bool solid = !geom::solids_of(body->shape).empty();
         std::vector<TopoDS_Shape> shapes;
         FaceNames names;
         std::vector<geom::FaceOrigin> origins;
         const BodyId base = std::to_string(inputs.step) + ":" + reference.body;
         for (const auto& copy : pattern.copies(middle_of(*body), answers, output)) {
-            const BodyPtr made = copied(*body, copy.move, copy.scale);
-            const bool solid = !geom::solids_of(made->shape).empty();
-            if (result.value == "united" && !solid) {
+            if (unites && !solid) {
                 answers.report("bodies", error_finding("join.no_solid", "Only solids can be united.",
                                                        "Take the others off, or leave the copies apart."));
                 break;
             }
-            output.added += solid ? volume_of(*made) : 0;
+            const BodyPtr made = copied(*body, copy.move, copy.scale);
+            output.added += solid && !unites ? volume_of(*made) : 0;
             if (result.value == "apart") {
                 const BodyId id = base + "@" + copy.name;
                 output.bodies[id] = made;
@@ -42,7 +42,7 @@ StepOutput CopyBodies::evaluate(const StepInputs& inputs) const {
                 origins.push_back({face, face});
             }
         }
-        if (!shapes.empty() && result.value == "united") {
+        if (!shapes.empty() && unites) {
             shapes.insert(shapes.begin(), body->shape);
             names.add(body->names);
             const auto united = geom::unite(shapes, {}, *inputs.progress);
@@ -52,13 +52,12 @@ StepOutput CopyBodies::evaluate(const StepInputs& inputs) const {
             }
             const BodyPtr whole = name_result(united->shape, united->origins, names);
             output.bodies[reference.body] = whole;
-            added += volume_of(*whole) - volume_of(*body);
+            output.added += volume_of(*whole) - volume_of(*body);
         } else if (!shapes.empty()) {
             output.bodies[base] = name_result(geom::gather(shapes), origins, names);
             output.births.push_back({base, "copies", {}, reference.body});
         }
     }
-    output.added = result.value == "united" ? added : output.added;
     if (!answers.ok()) {
         output.bodies.clear();
         output.births.clear();
