@@ -293,17 +293,69 @@ TEST(Blade, ThatEndsInsideMaterialDividesNothingAndSaysWhatWouldDo) {
         });
         const Evaluation evaluation = builder.evaluate();
         EXPECT_TRUE(has_code(evaluation, cut, "blade.ends_inside")) << said(evaluation, cut);
-        EXPECT_NE(said(evaluation, cut).find("a rectangle of 40.000 by 30.000 mm"), std::string::npos)
+        EXPECT_NE(said(evaluation, cut).find("A rectangle of 60 mm by 30 mm"), std::string::npos)
             << said(evaluation, cut);
         const Finding& finding = evaluation.report(cut)->findings.front();
         ASSERT_FALSE(finding.places.empty());
         EXPECT_NEAR(std::fabs(finding.places.front()[1]), 10, 1e-6); // on the rim, in the material
         EXPECT_NEAR(volume_of(evaluation, "10"), 24000, 1e-9);
-        builder.change<BladeStep>(cut, [](BladeStep& b) { b.height.text = "30"; });
-        EXPECT_FALSE(builder.evaluate().failed());
-        EXPECT_EQ(pieces_of(builder.evaluate(), cut), kerf[0] == '0' ? 2U : 3U);
+        ASSERT_EQ(finding.offers.size(), 2U);
+        const Document before = builder.document;
+        for (const Offer& offer : finding.offers) { // what is said to do, does
+            ASSERT_TRUE(can_take(before, offer));
+            builder.document = take_offer(before, offer);
+            EXPECT_FALSE(builder.evaluate().failed()) << offer.says;
+            EXPECT_EQ(pieces_of(builder.evaluate(), cut), kerf[0] == '0' ? 2U : 3U);
+        }
+        EXPECT_FALSE(can_take(remove_step(before, cut), finding.offers.front()));
+        EXPECT_FALSE(can_take(before, {"", {{"bounds", "moon"}}, cut}));
+        EXPECT_FALSE(can_take(before, {"", {{"depth_of_sea", "1 mm"}}, cut}));
         builder.document = remove_step(builder.document, cut);
     }
+}
+
+TEST(Blade, OffersAWindowThatPassesAllThatItComesToReach) {
+    // To pass the first body is to reach the other, which is wider.
+    CutterBuilder builder;
+    builder.box("40", "30", "20");
+    builder.box("30", "60", "20", "0", "25");
+    const int cut = builder.blade({"10", "20"}, [&](BladeStep& b) {
+        b.plane.principal.value = "xy";
+        b.plane.offset.text = "10";
+        b.bounds.value = "rectangle";
+        b.width.text = "10";
+        b.height.text = "40";
+    });
+    const Evaluation evaluation = builder.evaluate();
+    ASSERT_TRUE(has_code(evaluation, cut, "blade.ends_inside"));
+    const auto& findings = evaluation.report(cut)->findings;
+    ASSERT_EQ(findings.front().offers.size(), 2U);
+    builder.document = take_offer(builder.document, findings.front().offers.front());
+    EXPECT_FALSE(builder.evaluate().failed()) << said(builder.evaluate(), cut);
+    EXPECT_EQ(pieces_of(builder.evaluate(), cut), 4U);
+    const auto& taken = std::get<BladeStep>(builder.document.step(cut)->definition);
+    EXPECT_EQ(taken.width.text + ", " + taken.height.text, "60 mm, 60 mm");
+    EXPECT_EQ(taken.middle_x.text + ", " + taken.middle_y.text, "10 mm, 0 mm");
+}
+
+TEST(Blade, OffersToBoundTheOneOfAnotherStep) {
+    CutterBuilder builder;
+    builder.box("40", "30", "20");
+    const int blade = builder.blade({}, [](BladeStep& b) {
+        b.result.value = "blade";
+        b.plane.principal.value = "xy";
+        b.plane.offset.text = "10";
+        b.bounds.value = "rectangle";
+        b.width.text = b.height.text = "20";
+    });
+    const int cut = builder.body_cut({"10"}, {std::to_string(blade)}, [](BodyCut&) {});
+    const Evaluation evaluation = builder.evaluate();
+    ASSERT_TRUE(has_code(evaluation, cut, "blade.ends_inside"));
+    const Offer offer = evaluation.report(cut)->findings.front().offers.front();
+    EXPECT_EQ(offer.step, blade);
+    builder.document = take_offer(builder.document, offer);
+    EXPECT_FALSE(builder.evaluate().failed()) << said(builder.evaluate(), cut);
+    EXPECT_EQ(pieces_of(builder.evaluate(), cut), 2U);
 }
 
 TEST(Blade, BoundedByRegionsOfASketch) {

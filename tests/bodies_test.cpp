@@ -181,9 +181,15 @@ private slots:
         hand.fill("field_height", "70");
         hand.settle();
         QVERIFY(has_error(hand.session().report(step)->findings));
-        QVERIFY(hand.find<QLabel>("problem")->text().contains("a rectangle of"));
-        hand.fill("field_width", "60");
+        QVERIFY(hand.find<QLabel>("problem")->text().contains("A rectangle of 60 mm by 70 mm"));
+        hand.press_button("Make it endless");
         hand.settle();
+        QVERIFY(!has_error(hand.session().report(step)->findings));
+        hand.key(Qt::Key_Z, Qt::ControlModifier);
+        hand.settle();
+        hand.press_button("Bound it by 60 mm by 70 mm");
+        hand.settle();
+        QCOMPARE(last_step<model::BladeStep>(hand).width.text, std::string("60 mm"));
         QVERIFY(!has_error(hand.session().report(step)->findings));
         QVERIFY(near(hand.output(step).removed, 2 * 1200));
         hand.press_button("Accept");

@@ -120,12 +120,12 @@ TEST(BodyCut, PassesAroundSparedBodiesAndUnitesThem) {
     const int drill = builder.pin("30", "60", {"0", "0", "-20"});
     const int rod = builder.pin("10", "60", {"0", "0", "-20"});
     const int cut = builder.body_cut({"10"}, {std::to_string(drill)},
-                                     [&](BodyCut& c) { c.spared = wholes({std::to_string(rod)}); });
+                                     [&](BodyCut& c) { c.spared.bodies = wholes({std::to_string(rod)}); });
     Evaluation evaluation = builder.evaluate();
     ASSERT_FALSE(evaluation.failed()) << said(evaluation, cut);
     EXPECT_NEAR(sound_volume(evaluation, "10"), 72000 - 200 * pi * 20, 1e-6); // the plug in the rod is left
     EXPECT_NEAR(sound_volume(evaluation, std::to_string(rod)), 25 * pi * 60, 1e-6);
-    builder.change<BodyCut>(cut, [](BodyCut& c) { c.spared_are.value = "united"; });
+    builder.change<BodyCut>(cut, [](BodyCut& c) { c.spared.are.value = "united"; });
     evaluation = builder.evaluate();
     ASSERT_FALSE(evaluation.failed()) << said(evaluation, cut);
     EXPECT_NEAR(sound_volume(evaluation, "10"), 72000 - 200 * pi * 20 + 25 * pi * 40, 1e-6);
@@ -283,7 +283,7 @@ TEST(Spared, AnyCutPassesAroundThem) {
     const int cut = builder.cut(sketch, {{0, 0}}, {"10"});
     const double plain = sound_volume(builder.evaluate(), "10");
     EXPECT_NEAR(plain, (60 * 40 - 225 * pi) * 10, 1e-6);
-    builder.change<Extrude>(cut, [](Extrude& e) { e.spared = wholes({"20"}); });
+    builder.change<Extrude>(cut, [](Extrude& e) { e.spared.bodies = wholes({"20"}); });
     Evaluation evaluation = builder.evaluate();
     ASSERT_FALSE(evaluation.failed()) << said(evaluation, cut);
     EXPECT_NEAR(sound_volume(evaluation, "10"), plain + pi * 16 * 10, 1e-6);
@@ -293,13 +293,124 @@ TEST(Spared, AnyCutPassesAroundThem) {
     const int blade = builder.blade({"10"}, [](BladeStep& b) {
         b.plane.principal.value = "yz";
         b.keeps.value = "back";
-        b.spared = wholes({"20"});
+        b.spared.bodies = wholes({"20"});
     });
     evaluation = builder.evaluate();
     ASSERT_FALSE(evaluation.failed()) << said(evaluation, blade);
     EXPECT_NEAR(sound_volume(evaluation, "10"), plain / 2 + pi * 16 * 10, 1e-6);
-    builder.change<BladeStep>(blade, [](BladeStep& b) { b.spared = wholes({"10"}); });
+    builder.change<BladeStep>(blade, [](BladeStep& b) { b.spared.bodies = wholes({"10"}); });
     EXPECT_TRUE(has_code(builder.evaluate(), blade, "cut.itself"));
+    // What a bore spares can be united with the plate at once.
+    builder.document = remove_step(builder.document, blade);
+    builder.change<Extrude>(cut, [](Extrude& e) { e.spared.are.value = "united"; });
+    evaluation = builder.evaluate();
+    ASSERT_FALSE(evaluation.failed()) << said(evaluation, cut);
+    EXPECT_EQ(body_of(evaluation, "20"), nullptr);
+    EXPECT_NEAR(sound_volume(evaluation, "10"), plain + pi * 16 * 10, 1e-6);
+    EXPECT_EQ(geom::solids_of(body_of(evaluation, "10")->shape).size(), 2U); // a plate and a slug that float
+    EXPECT_TRUE(dependencies_of(builder.document.step(cut)->definition).writes.contains("20"));
+}
+
+TEST(Spared, HolesPassAroundThem) {
+    CutterBuilder builder;
+    builder.box("60", "40", "10");
+    builder.pin("8", "10", {"0", "0", "0"});
+    sketch::Sketch drawing;
+    drawing.points = {{1, 0, 0}, {2, 20, 0}};
+    const int sketch = builder.sketch(drawing);
+    Holes holes;
+    holes.workpieces = wholes({"10"});
+    holes.sketch.step = sketch;
+    holes.diameter.text = "10";
+    holes.way.value = "ahead";
+    holes.spared.bodies = wholes({"20"});
+    const int cut = builder.step(holes);
+    Evaluation evaluation = builder.evaluate();
+    ASSERT_FALSE(evaluation.failed()) << said(evaluation, cut);
+    EXPECT_NEAR(sound_volume(evaluation, "10"), 24000 - 2 * 25 * pi * 10 + 16 * pi * 10, 1e-6);
+    EXPECT_NEAR(removed_by(evaluation, cut), 2 * 25 * pi * 10 - 16 * pi * 10, 1e-6);
+    // The wrong way: there is nothing, and the mend is offered.
+    builder.change<Holes>(cut, [](Holes& h) { h.way.value = "back"; });
+    evaluation = builder.evaluate();
+    ASSERT_TRUE(has_code(evaluation, cut, "holes.behind")) << said(evaluation, cut);
+    builder.document = take_offer(builder.document, evaluation.report(cut)->findings.front().offers.front());
+    EXPECT_FALSE(builder.evaluate().failed());
+}
+
+TEST(Spared, AreLeftStandingInWhatIsHollow) {
+    // A box of 60 x 40 x 20, walls of 2, round a post: the post stays a part of it, from floor to lid.
+    CutterBuilder builder;
+    builder.box("60", "40", "20");
+    builder.pin("8", "30", {"0", "0", "-5"});
+    Hollow hollow;
+    hollow.workpiece = wholes({"10"});
+    hollow.thickness.text = "2";
+    hollow.spared.bodies = wholes({"20"});
+    const int cut = builder.step(hollow);
+    const Evaluation evaluation = builder.evaluate();
+    ASSERT_FALSE(evaluation.failed()) << said(evaluation, cut);
+    EXPECT_NEAR(sound_volume(evaluation, "10"), 48000 - 56 * 36 * 16 + 16 * pi * 16, 1e-6);
+    EXPECT_NEAR(sound_volume(evaluation, "20"), 16 * pi * 30, 1e-6);
+}
+
+TEST(Spared, StandInTheWayOfAnOpening) {
+    // A wall 4000 x 200 x 2500 with a post of diameter 100 in the middle of a window of 1000 x 1200.
+    CutterBuilder builder;
+    builder.box("4000", "200", "2500");
+    builder.pin("100", "2500", {"0", "0", "0"});
+    Opening window;
+    window.wall = {face_at("10", 0, -100, 1000)};
+    window.across_from.value = "middle";
+    window.across.text = "0";
+    window.up.text = "900";
+    window.width.text = "1000";
+    window.height.text = "1200";
+    window.spared.bodies = wholes({"20"});
+    const int cut = builder.step(window);
+    const Evaluation evaluation = builder.evaluate();
+    ASSERT_FALSE(evaluation.failed()) << said(evaluation, cut);
+    EXPECT_NEAR(sound_volume(evaluation, "10"), 4000.0 * 200 * 2500 - 1000.0 * 200 * 1200 + 2500 * pi * 1200, 1e-1);
+}
+
+TEST(Offers, TakenUpDoWhatTheySay) {
+    CutterBuilder builder;
+    builder.box("60", "40", "20");
+    const int pin = builder.pin("10", "12", {"0", "0", "0"});
+    const auto first_offer = [&](int step) {
+        const Evaluation evaluation = builder.evaluate();
+        for (const Finding& finding : evaluation.report(step)->findings) {
+            if (!finding.offers.empty()) {
+                return finding.offers.front();
+            }
+        }
+        ADD_FAILURE() << said(evaluation, step);
+        return Offer{};
+    };
+    const int cut = builder.body_cut({"10"}, {std::to_string(pin)}, [](BodyCut&) {});
+    ASSERT_TRUE(has_code(builder.evaluate(), cut, "cut.short"));
+    builder.document = take_offer(builder.document, first_offer(cut));
+    EXPECT_FALSE(has_code(builder.evaluate(), cut, "cut.short"));
+    EXPECT_EQ(std::get<BodyCut>(builder.document.step(cut)->definition).short_ends.value, "meant");
+    builder.document = remove_step(builder.document, cut);
+
+    Hollow hollow;
+    hollow.workpiece = wholes({"10"});
+    hollow.thickness.text = "12"; // of 20
+    const int shell = builder.step(hollow);
+    ASSERT_TRUE(has_code(builder.evaluate(), shell, "hollow.too_thick")) << said(builder.evaluate(), shell);
+    const Offer thinner = first_offer(shell);
+    EXPECT_EQ(thinner.answers.begin()->first, "thickness");
+    builder.document = take_offer(builder.document, thinner);
+    EXPECT_FALSE(builder.evaluate().failed()) << said(builder.evaluate(), shell);
+    builder.document = remove_step(builder.document, shell);
+
+    RoundEdges round;
+    round.choice.edges = {edge_at("10", 30, 20, 10), edge_at("10", 30, -20, 10)};
+    round.radius.text = "22"; // of 40 in all
+    const int rounded = builder.step(round);
+    ASSERT_TRUE(has_code(builder.evaluate(), rounded, "blend.failed")) << said(builder.evaluate(), rounded);
+    builder.document = take_offer(builder.document, first_offer(rounded));
+    EXPECT_FALSE(builder.evaluate().failed()) << said(builder.evaluate(), rounded);
 }
 
 } // namespace kervo::model::test

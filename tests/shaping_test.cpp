@@ -79,6 +79,14 @@ private slots:
         const auto& finding = hand.session().report(round)->findings.front();
         QCOMPARE(finding.code, std::string("blend.failed"));
         QVERIFY(finding.cause.find("largest that fits") != std::string::npos);
+        const auto offer = finding.offers.front();
+        auto* button = hand.find<QPushButton>("offer");
+        QCOMPARE(button->text().toStdString(), offer.says);
+        button->setFocus();
+        hand.key(Qt::Key_Space);
+        hand.settle();
+        QCOMPARE(last_step<model::RoundEdges>(hand).radius.text, offer.answers.at("radius"));
+        QVERIFY(!has_error(hand.session().report(round)->findings));
         hand.fill("field_radius", "6");
         hand.settle();
         QVERIFY(near(hand.output(round).removed, 2 * 36 * corner * 20));

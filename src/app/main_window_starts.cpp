@@ -42,18 +42,29 @@ void MainWindow::start_step(model::StepDefinition definition, const QString& nam
 
 // Of the last step that sweeps something, for the same bodies.
 void MainWindow::start_repeat() {
-    model::StepDefinition repeat = model::Repeat();
+    model::Repeat repeat;
     for (const auto& step : session_.document().steps) {
         if (!model::sweeps(step->definition)) {
             continue;
         }
-        model::set_field(repeat, "of", model::SweepLink{step->id});
-        model::set_field(repeat, "result", model::Choice{"cut"}); // where the step does not ask
-        for (const model::Field& field : model::fields_of(step->definition)) {
-            if (field.info.key == "result" || field.info.key == "workpieces" || field.info.key == "unite_with") {
-                model::set_field(repeat, field.info.key, field.value);
-            }
-        }
+        repeat = {};
+        repeat.of.step = step->id;
+        std::visit(
+            [&](const auto& swept) {
+                if constexpr (std::is_base_of_v<model::Purpose, std::decay_t<decltype(swept)>>) {
+                    static_cast<model::Purpose&>(repeat) = swept;
+                    repeat.verdicts.clear();
+                } else {
+                    repeat.result.value = "cut";
+                    if constexpr (requires { swept.workpieces; }) {
+                        repeat.workpieces = swept.workpieces;
+                    }
+                    if constexpr (requires { swept.spared; }) {
+                        repeat.spared = swept.spared;
+                    }
+                }
+            },
+            step->definition);
     }
     start_step(std::move(repeat), tr("Repeat"));
 }
@@ -152,9 +163,13 @@ std::optional<PickTarget> MainWindow::take_selection(model::StepDefinition& defi
                 model::set_field(definition, info.key, bodies);
             }
         }
-        if (!info.many && info.writes && of_bodies && !viewport_->selection().empty()) {
-            model::set_field(definition, info.key,
-                             model::References{model::whole(viewport_->selection().front().body)});
+        if (!info.many && info.writes && of_bodies) { // a group is no single body
+            const auto& selected = viewport_->selection();
+            const auto one = std::find_if(selected.begin(), selected.end(),
+                                          [](const model::Reference& each) { return !model::group_meant(each.body); });
+            if (one != selected.end()) {
+                model::set_field(definition, info.key, model::References{model::whole(one->body)});
+            }
         }
         if (info.accepts.empty() || of_bodies || (!info.many && !info.writes)) {
             continue;

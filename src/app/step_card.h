@@ -38,6 +38,7 @@ public:
 private:
     void rebuild();
     void show_findings();
+    void show_offers(const std::vector<Offer>& offers);
 
     CardContext context_;
     QVBoxLayout* column_;
@@ -46,6 +47,8 @@ private:
     QLineEdit* name_;
     NoteEdit* note_;
     QLabel* findings_;
+    QWidget* offers_;                ///< a button for each
+    std::vector<Offer> offered_;     ///< on the buttons
     std::vector<std::string> asked_; ///< keys of the fields shown
     std::vector<FieldEditor*> editors_;
 };

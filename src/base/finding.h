@@ -3,6 +3,7 @@
 #pragma once
 
 #include <array>
+#include <map>
 #include <string>
 #include <utility>
 #include <variant>
@@ -12,6 +13,14 @@ namespace kervo {
 
 enum class Severity { note, warning, error };
 
+/// A mend that only waits for consent: other answers of a step.
+struct Offer {
+    std::string says;                           ///< what it does, on its button: "Make it 120 by 80 mm"
+    std::map<std::string, std::string> answers; ///< by field key, formulas and choices; "": the finding's own field
+    int step = 0;                               ///< whose answers they are; 0: the finding's own step
+    friend bool operator==(const Offer&, const Offer&) = default;
+};
+
 struct Finding {
     Severity severity = Severity::error;
     std::string code;                          ///< stable, machine readable: "formula.cycle"
@@ -20,6 +29,7 @@ struct Finding {
     std::vector<std::array<double, 3>> places; ///< points in mm where it is, for the picture
     int step = 0;                              ///< id of the step it belongs to; 0 when it belongs to none
     std::string field;                         ///< key of the answer on the card it belongs to; may be empty
+    std::vector<Offer> offers = {};            ///< any of which would do
     friend bool operator==(const Finding&, const Finding&) = default;
 };
 

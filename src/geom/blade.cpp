@@ -146,6 +146,28 @@ std::vector<Crossing> crossings(const Blade& blade, const TopoDS_Shape& workpiec
     return found;
 }
 
+std::array<double, 4> window_that_passes(const Blade& blade, const std::vector<TopoDS_Shape>& workpieces) {
+    constexpr double step = 100; // to the mm
+    const auto window = box_in(blade.frame, gather(blade.window));
+    std::array<double, 4> sides{window[0], window[1], window[3], window[4]};
+    Blade wider = blade;
+    for (bool grew = true; grew;) { // what it reaches now may be another part of the material
+        const auto before = sides;
+        for (const TopoDS_Shape& workpiece : workpieces) {
+            for (const Crossing& crossing : crossings(wider, workpiece)) {
+                for (size_t i = 0; i < 2; ++i) {
+                    sides[i] = std::min(sides[i], std::floor(crossing.needed[i] * step + coincidence) / step);
+                    sides[i + 2] =
+                        std::max(sides[i + 2], std::ceil(crossing.needed[i + 2] * step - coincidence) / step);
+                }
+            }
+        }
+        grew = sides != before;
+        wider.window = {rectangle(blade.frame, sides)};
+    }
+    return sides;
+}
+
 TopoDS_Shape rectangle(const gp_Ax3& frame, const std::array<double, 4>& sides) {
     return BRepBuilderAPI_MakeFace(gp_Pln(frame), sides[0], sides[2], sides[1], sides[3]).Face();
 }

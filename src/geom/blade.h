@@ -37,6 +37,10 @@ struct Crossing {
 };
 std::vector<Crossing> crossings(const Blade& blade, const TopoDS_Shape& workpiece);
 
+/// A rectangle in the blade's frame, {xmin, ymin, xmax, ymax} in mm, that ends nowhere inside the workpieces and holds
+/// the blade's window; sides are rounded outwards to 0.01 mm.
+std::array<double, 4> window_that_passes(const Blade& blade, const std::vector<TopoDS_Shape>& workpieces);
+
 /// A flat face in the frame's plane: {xmin, ymin, xmax, ymax} in the frame's coordinates (mm).
 TopoDS_Shape rectangle(const gp_Ax3& frame, const std::array<double, 4>& sides);
 

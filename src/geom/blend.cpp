@@ -1,7 +1,7 @@
 #include "geom/blend.h"
 
-#include "base/units.h"
 #include "geom/alteration.h"
+#include "geom/largest_fit.h"
 #include "geom/measure.h"
 
 #include <BRepAdaptor_Curve.hxx>
@@ -258,10 +258,10 @@ Outcome bevel_solid(const TopoDS_Shape& solid, const std::vector<BevelledEdge>& 
     return Outcome::failed;
 }
 
-// Solid by solid; where one fails, by smaller sizes, to tell what would fit.
+// Solid by solid; where one fails, by smaller sizes, to tell what would fit, and where it is the only one to offer it.
 template <class Wanted, class OneSolid>
 Result<Altered> blend(const TopoDS_Shape& body, const std::vector<Wanted>& edges, const std::string& what, double size,
-                      OneSolid&& one_solid) {
+                      bool only_size, OneSolid&& one_solid) {
     EdgeFaces map;
     TopExp::MapShapesAndAncestors(body, TopAbs_EDGE, TopAbs_FACE, map);
     for (const Wanted& wanted : edges) {
@@ -298,15 +298,15 @@ Result<Altered> blend(const TopoDS_Shape& body, const std::vector<Wanted>& edges
         open.places = finding.places;
         return open;
     }
-    double fits = 0;
-    double fails = 1;
-    for (int i = 0; i < 12 && fails - fits > 0.005 * fails; ++i) {
-        const double middle = (fits + fails) / 2;
+    const double fits = largest_share(12, [&](double share) {
         Altered trial;
-        (attempt(middle, trial, nullptr) == Outcome::done ? fits : fails) = middle;
-    }
+        return attempt(share, trial, nullptr) == Outcome::done;
+    });
     if (fits > 0) {
-        finding.cause += " The largest that fits is about " + format_quantity(fits * size, "mm", 2) + " mm.";
+        finding.cause += " The largest that fits is about " + fitting(fits * size) + ".";
+        if (only_size) {
+            finding.offers.push_back(offer_of_size(fits * size));
+        }
     }
     return finding;
 }
@@ -321,11 +321,13 @@ bool is_sharp(const TopoDS_Edge& edge, const std::vector<TopoDS_Face>& beside) {
 }
 
 Result<Altered> round_edges(const TopoDS_Shape& body, const std::vector<RoundedEdge>& edges) {
-    return blend(body, edges, "rounded", edges.empty() ? 0 : edges.front().size, round_solid);
+    const bool grows = !edges.empty() && edges.front().end_size;
+    return blend(body, edges, "rounded", edges.empty() ? 0 : edges.front().size, !grows, round_solid);
 }
 
 Result<Altered> bevel_edges(const TopoDS_Shape& body, const std::vector<BevelledEdge>& edges) {
-    return blend(body, edges, "bevelled", edges.empty() ? 0 : edges.front().distance, bevel_solid);
+    const bool two = !edges.empty() && edges.front().other;
+    return blend(body, edges, "bevelled", edges.empty() ? 0 : edges.front().distance, !two, bevel_solid);
 }
 
 } // namespace kervo::geom

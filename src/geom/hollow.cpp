@@ -1,8 +1,8 @@
 #include "geom/hollow.h"
 
-#include "base/units.h"
 #include "geom/alteration.h"
 #include "geom/by_shape.h"
+#include "geom/largest_fit.h"
 #include "geom/profile.h"
 #include "geom/unite.h"
 
@@ -90,20 +90,19 @@ Result<Core> core_of(const TopoDS_Shape& solid, double thickness, const std::vec
     }
     auto core = inset(solid, thickness, own, 1);
     if (!core) {
-        double fits = 0;
-        double fails = 1;
-        for (int i = 0; i < 10 && !progress.cancelled(); ++i) {
-            const double middle = (fits + fails) / 2;
-            (inset(solid, thickness, own, middle) ? fits : fails) = middle;
-        }
+        const double fits = largest_share(
+            10, [&](double share) { return !progress.cancelled() && inset(solid, thickness, own, share).has_value(); });
         if (fits <= 0) {
             return error_finding("hollow.failed", "No walls of this thickness can be made along these faces.",
                                  "Choose another thickness, or round and bevel the edges after it is hollow.");
         }
-        return error_finding("hollow.too_thick",
-                             "Walls so thick do not fit; about " + format_quantity(fits * thickness, "mm", 2) +
-                                 " mm do.",
-                             "Choose thinner walls.");
+        Finding finding =
+            error_finding("hollow.too_thick", "Walls so thick do not fit; about " + fitting(fits * thickness) + " do.",
+                          "Choose thinner walls.");
+        if (own.empty()) {
+            finding.offers.push_back(offer_of_size(fits * thickness));
+        }
+        return finding;
     }
     std::vector<TopoDS_Shape> parts{core->shape};
     std::vector<Core::Made> known = core->made;

@@ -21,6 +21,9 @@ Json finding_to_json(const Finding& finding) {
     if (!finding.places.empty()) {
         json["places"] = finding.places;
     }
+    for (const Offer& offer : finding.offers) {
+        json["offers"].push_back({{"says", offer.says}, {"step", offer.step}, {"answers", offer.answers}});
+    }
     return json;
 }
 

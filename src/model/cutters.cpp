@@ -59,29 +59,29 @@ void CutterList::add(const BodyId& id, const Body& body) {
     }
 }
 
-FieldInfo asks_for_spared() {
-    return FieldInfo("spared", "Spared", Question::what_is_cut,
-                     "Bodies around which the cut passes: what is in them stays.")
-        .picks({ElementKind::body})
-        .one_by_one();
-}
-
-void add_spared(const References& spared, const References& workpieces, Answers& answers,
-                std::vector<SweptRegion>& cutters, SidesOfCutters& sides) {
-    for (const Reference& reference : spared) {
+void Spared::add(const std::vector<const References*>& others, Answers& answers, std::vector<SweptRegion>& cutters,
+                 CutRules& rules) const {
+    const auto is_listed = [&](const BodyId& id) {
+        return std::any_of(others.begin(), others.end(), [&](const References* list) {
+            return std::any_of(list->begin(), list->end(), [&](const Reference& each) { return each.body == id; });
+        });
+    };
+    for (const Reference& reference : bodies) {
         const BodyId& id = reference.body;
         const BodyPtr body = answers.body(id);
         if (!body || geom::solids_of(body->shape).empty()) {
             answers.report("spared",
                            error_finding("cut.spared", "Only solids can be spared.", "Take it off the list."));
-        } else if (std::any_of(workpieces.begin(), workpieces.end(),
-                               [&](const Reference& each) { return each.body == id; })) {
-            answers.report("spared", error_finding("cut.itself", "A body cannot be cut and be spared.",
+        } else if (is_listed(id)) {
+            answers.report("spared", error_finding("cut.itself", "A body that is spared can neither be cut nor cut.",
                                                    "Take it off one of the lists."));
         } else {
             cutters.emplace_back(id, with_names(*body));
-            sides[id] = {Verdict::stays, Verdict::stays, true};
+            rules.sides[id] = {Verdict::stays, Verdict::stays, true};
         }
+    }
+    if (are.value == "united") {
+        rules.united = bodies;
     }
 }
 
@@ -109,22 +109,37 @@ void CutterList::add_blade(const std::string& key, const geom::Blade& blade, con
     }
 }
 
-void check_reach(const geom::Blade& blade, const std::vector<BodyPtr>& bodies, const char* field, Answers& answers) {
-    if (blade.endless()) {
+void check_reach(const geom::Blade& blade, const std::vector<BodyPtr>& bodies, const char* field, int step,
+                 Answers& answers) {
+    std::vector<TopoDS_Shape> shapes;
+    std::vector<geom::Crossing> crossings;
+    for (const BodyPtr& body : bodies) {
+        const auto here = geom::crossings(blade, body->shape);
+        crossings.insert(crossings.end(), here.begin(), here.end());
+        shapes.push_back(body->shape);
+    }
+    if (crossings.empty()) {
         return;
     }
-    const auto mm = [](double value) { return format_fixed(value, "mm"); };
-    for (const BodyPtr& body : bodies) {
-        for (const geom::Crossing& crossing : geom::crossings(blade, body->shape)) {
-            const auto& [x0, y0, x1, y1] = crossing.needed;
-            Finding finding =
-                error_finding("blade.ends_inside", "The blade ends inside the material here, so it divides nothing.",
-                              "From x " + mm(x0) + " to " + mm(x1) + " and y " + mm(y0) + " to " + mm(y1) +
-                                  " mm in the blade would do: a rectangle of " + mm(x1 - x0) + " by " + mm(y1 - y0) +
-                                  " mm about " + mm((x0 + x1) / 2) + ", " + mm((y0 + y1) / 2) + ".");
-            geom::add_place(finding, crossing.place);
-            answers.report(field, std::move(finding));
-        }
+    const auto [x0, y0, x1, y1] = geom::window_that_passes(blade, shapes);
+    const auto mm = [](double value) { return format_quantity(value, "mm") + " mm"; };
+    const std::string size = mm(x1 - x0) + " by " + mm(y1 - y0);
+    std::vector<Offer> offers{{"Bound it by " + size,
+                               {{"bounds", "rectangle"},
+                                {"width", mm(x1 - x0)},
+                                {"height", mm(y1 - y0)},
+                                {"middle_x", mm((x0 + x1) / 2)},
+                                {"middle_y", mm((y0 + y1) / 2)}},
+                               step},
+                              {"Make it endless", {{"bounds", "endless"}}, step}};
+    for (const geom::Crossing& crossing : crossings) {
+        Finding finding =
+            error_finding("blade.ends_inside", "The blade ends inside the material here, so it divides nothing.",
+                          "A rectangle of " + size + " about " + mm((x0 + x1) / 2) + ", " + mm((y0 + y1) / 2) +
+                              " in the blade would do.");
+        geom::add_place(finding, crossing.place);
+        finding.offers = std::exchange(offers, {});
+        answers.report(field, std::move(finding));
     }
 }
 

@@ -20,7 +20,7 @@ public:
     void add_blade(const std::string& key, const geom::Blade& blade, const std::string& name);
 
     std::vector<SweptRegion> cutters;
-    SidesOfCutters sides; ///< of blades and spared bodies
+    SidesOfCutters sides; ///< of blades and surfaces
 
 private:
     geom::Box box_; ///< around what will be cut
@@ -28,13 +28,36 @@ private:
     bool meets_something_;
 };
 
-/// The question for solids around which a cut passes: what is in them stays.
-FieldInfo asks_for_spared();
-/// Adds them to what cuts. Findings on "spared": cut.spared (no solid), cut.itself (it is a workpiece).
-void add_spared(const References& spared, const References& workpieces, Answers& answers,
-                std::vector<SweptRegion>& cutters, SidesOfCutters& sides);
+/// Solids around which a cut passes: what is in them stays, whatever cuts.
+struct Spared {
+    References bodies;
+    Choice are{"alone"};
 
-/// Where bounded blades end inside the material of one of the bodies: an error on the field for each place.
-void check_reach(const geom::Blade& blade, const std::vector<BodyPtr>& bodies, const char* field, Answers& answers);
+    template <class Self, class Visit>
+    static void fields(Self& self, Visit&& visit, const std::vector<FieldInfo::Condition>& when = {}) {
+        visit(FieldInfo("spared", "Spared", Question::what_is_cut,
+                        "Bodies around which the cut passes: what is in them stays.")
+                  .picks({ElementKind::body})
+                  .one_by_one()
+                  .uses_them_up(self.are.value == "united")
+                  .when(when),
+              self.bodies);
+        visit(FieldInfo("spared_are", "Spared ones", Question::what_stays, "What becomes of them.")
+                  .one_of({{"alone", "Stay as they are"}, {"united", "Are united with the first workpiece"}})
+                  .when(when),
+              self.are);
+    }
+
+    /// Adds them to what cuts, and to the rules. Findings on "spared": cut.spared (no solid), cut.itself (it is one of
+    /// `others`, which are workpieces or cutters).
+    void add(const std::vector<const References*>& others, Answers& answers, std::vector<SweptRegion>& cutters,
+             CutRules& rules) const;
+    friend bool operator==(const Spared&, const Spared&) = default;
+};
+
+/// Where a bounded blade ends inside the material of one of the bodies: an error on the field for each place, the first
+/// of which offers what would do. `step`: the one whose answers bound it; 0: this one.
+void check_reach(const geom::Blade& blade, const std::vector<BodyPtr>& bodies, const char* field, int step,
+                 Answers& answers);
 
 } // namespace kervo::model

@@ -307,7 +307,7 @@ private:
     }
 
     void tell_short_ends(const Workpiece& workpiece, const geom::Division& division) {
-        if (!rules_.tell_short) {
+        if (!rules_.short_is_meant) {
             return;
         }
         for (const int k : cutters_.all()) {
@@ -328,6 +328,7 @@ private:
                                             " mm short of passing through.",
                                         "Make it longer by that, or say that it is meant to end there.");
                     geom::add_place(finding, end->place);
+                    finding.offers.push_back(*rules_.short_is_meant);
                     answers_.report(rules_.cutters_field, std::move(finding));
                 }
             }

@@ -12,12 +12,12 @@ struct CutRules {
     CutRules(Keeps keeps_by_default = Keeps::outside) : keeps(keeps_by_default) {}
 
     Keeps keeps;
-    SidesOfCutters sides = {};              ///< of the cutters that are no plain ones
-    std::optional<Verdict> all_become = {}; ///< by default, whatever cuts
-    bool grow_together = true;              ///< pieces of one body that stay and touch become one lump again
-    bool tell_short = false;                ///< a solid that ends inside the material is worth a warning
-    References united = {};                 ///< bodies that are united with what stays of the first workpiece
-    const char* cutters_field = "regions";  ///< where findings about the cutters belong
+    SidesOfCutters sides = {};                ///< of the cutters that are no plain ones
+    std::optional<Verdict> all_become = {};   ///< by default, whatever cuts
+    bool grow_together = true;                ///< pieces of one body that stay and touch become one lump again
+    std::optional<Offer> short_is_meant = {}; ///< a solid that ends inside is worth a warning, which offers this
+    References united = {};                   ///< bodies that are united with what stays of the first workpiece
+    const char* cutters_field = "regions";    ///< where findings about the cutters belong
 };
 
 /// Divides the bodies by the cutters (where there are none, into their lumps) and keeps what the verdicts say. Findings

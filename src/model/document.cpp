@@ -145,6 +145,47 @@ Document change_field(Document document, int id, const std::string& key, const F
     return change_step(std::move(document), id, [&](Step& step) { set_field(step.definition, key, value); });
 }
 
+namespace {
+
+// What an offer's text means as the answer of this field; null where the field takes no such answer.
+std::optional<FieldValue> as_answer(const Field& field, const std::string& text) {
+    if (std::holds_alternative<Expression>(field.value)) {
+        return Expression{text};
+    }
+    const auto& options = field.info.options;
+    if (std::any_of(options.begin(), options.end(), [&](const FieldOption& each) { return each.value == text; })) {
+        return Choice{text};
+    }
+    return std::nullopt;
+}
+
+} // namespace
+
+bool can_take(const Document& document, const Offer& offer) {
+    const auto step = document.step(offer.step);
+    if (!step) {
+        return false;
+    }
+    const auto fields = fields_of(step->definition);
+    return std::all_of(offer.answers.begin(), offer.answers.end(), [&](const auto& answer) {
+        return std::any_of(fields.begin(), fields.end(), [&](const Field& field) {
+            return field.info.key == answer.first && as_answer(field, answer.second);
+        });
+    });
+}
+
+Document take_offer(Document document, const Offer& offer) {
+    return change_step(std::move(document), offer.step, [&](Step& step) {
+        for (const Field& field : fields_of(step.definition)) {
+            if (const auto answer = offer.answers.find(field.info.key); answer != offer.answers.end()) {
+                if (const auto value = as_answer(field, answer->second)) {
+                    set_field(step.definition, field.info.key, *value);
+                }
+            }
+        }
+    });
+}
+
 Document rename_parameter(Document document, const std::string& from, const std::string& to) {
     for (Parameter& parameter : document.parameters) {
         parameter.formula = rename_in_formula(parameter.formula, from, to);

@@ -100,6 +100,10 @@ Document remove_step(Document document, int id);
 /// Moves a step to a position in the route; the numbers follow the new order.
 Document move_step(Document document, int id, int position);
 Document change_step(Document document, int id, const std::function<void(Step&)>& change);
+/// Whether a step has all answers that an offer would change.
+bool can_take(const Document& document, const Offer& offer);
+/// Answers as an offer says, as far as its step is asked for that.
+Document take_offer(Document document, const Offer& offer);
 Document change_field(Document document, int id, const std::string& key, const FieldValue& value);
 /// Renames a parameter and rewrites every formula that reads it.
 Document rename_parameter(Document document, const std::string& from, const std::string& to);

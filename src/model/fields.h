@@ -122,9 +122,14 @@ struct FieldInfo {
         clicked = clicked || it_does;
         return std::move(*this);
     }
+    FieldInfo&& uses_them_up(bool it_does) && { return writes = it_does, std::move(*this); }
     FieldInfo&& one_by_one() && { return many = listed = true, std::move(*this); }
     FieldInfo&& by_marker() && { return clicked = true, std::move(*this); }
     FieldInfo&& beside() && { return goes_beside = true, std::move(*this); }
+    FieldInfo&& when(std::vector<Condition> all) && {
+        asked_when.insert(asked_when.end(), all.begin(), all.end());
+        return std::move(*this);
+    }
     FieldInfo&& when(std::string choice, std::vector<std::string> values) && {
         asked_when.push_back({std::move(choice), std::move(values)});
         return std::move(*this);

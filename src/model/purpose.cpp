@@ -9,7 +9,7 @@ StepOutput Purpose::carry_out(const StepInputs& inputs, const Sweep& sweep) cons
     auto swept = sweep(bodies, answers, output);
     if (cuts()) {
         CutRules rules(result.value == "cut" ? Keeps::outside : Keeps::inside);
-        add_spared(spared, workpieces, answers, swept, rules.sides);
+        spared.add({&workpieces}, answers, swept, rules);
         cut_bodies(bodies, swept, verdicts, rules, inputs, output, answers);
     } else {
         add_bodies(swept, result.value == "united" ? &unite_with : nullptr, inputs, output, answers);

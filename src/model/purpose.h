@@ -9,7 +9,8 @@ namespace kervo::model {
 
 struct Purpose {
     Choice result{"new_body"};
-    References workpieces, spared;
+    References workpieces;
+    Spared spared;
     References unite_with;
     VerdictRules verdicts;
 
@@ -29,7 +30,7 @@ struct Purpose {
                   .changes_them()
                   .when("result", {"cut", "common"}),
               self.workpieces);
-        visit(asks_for_spared().when("result", {"cut", "common"}), self.spared);
+        Spared::fields(self.spared, visit, {{"result", {"cut", "common"}}});
     }
     template <class Self, class Visit> static void fields_after(Self& self, Visit&& visit) {
         const auto asks = Question::what_stays;

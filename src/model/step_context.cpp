@@ -23,6 +23,12 @@ void StepOutput::count_change(const Body& before, const Body& after) {
 
 void Answers::report(const char* field, Finding finding) {
     finding.field = field;
+    for (Offer& offer : finding.offers) {
+        offer.step = offer.step == 0 ? inputs_.step : offer.step;
+        if (const auto own = offer.answers.extract(""); !own.empty()) {
+            offer.answers[field] = own.mapped();
+        }
+    }
     output_.findings.push_back(std::move(finding));
 }
 

@@ -86,14 +86,13 @@ std::optional<CutterList> BladeStep::list(const std::vector<BodyPtr>& bodies, An
     }
     CutterList list(bodies, keeps);
     output.blades.push_back(*own);
-    check_reach(*own, bodies, "bounds", answers);
+    check_reach(*own, bodies, "bounds", 0, answers);
     list.add_blade("blade", *own, "");
     for (const auto& [id, other] : blades) {
         output.blades.push_back(*other);
-        check_reach(*other, bodies, "more", answers);
+        check_reach(*other, bodies, "more", maker_of(id), answers);
         list.add_blade(id, *other, id);
     }
-    add_spared(spared, workpieces, answers, list.cutters, list.sides);
     return list;
 }
 
@@ -127,6 +126,7 @@ StepOutput BladeStep::evaluate(const StepInputs& inputs) const {
         CutRules rules;
         rules.sides = std::move(all->sides);
         rules.cutters_field = "plane";
+        spared.add({&workpieces, &more}, answers, all->cutters, rules);
         cut_bodies(bodies, all->cutters, verdicts, rules, inputs, output, answers);
     }
     return output;

@@ -14,7 +14,8 @@ struct BladeStep {
         "Cuts bodies with a plane that follows what it is made from; or makes one that later steps cut with.";
 
     Choice result{"cut"};
-    References workpieces, spared;
+    References workpieces;
+    Spared spared;
     BladePlane plane;
     References more;
     Choice bounds{"endless"};
@@ -39,7 +40,7 @@ struct BladeStep {
                   .changes_them()
                   .when("result", {"cut"}),
               self.workpieces);
-        visit(asks_for_spared().when("result", {"cut"}), self.spared);
+        Spared::fields(self.spared, visit, {{"result", {"cut"}}});
         BladePlane::fields(self.plane, visit);
         visit(FieldInfo("more", "More blades", Q::what_cuts_it, "Blades of earlier steps that cut with it.")
                   .picks({ElementKind::body})

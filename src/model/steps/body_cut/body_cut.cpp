@@ -16,7 +16,6 @@ bool holds(const References& references, const BodyId& id) {
 
 CutterList BodyCut::list(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const {
     CutterList list(bodies, blades_keep);
-    add_spared(spared, workpieces, answers, list.cutters, list.sides);
     answers.bodies("cutters", cutter_bodies);
     for (const Reference& reference : cutter_bodies) {
         const BodyPtr body = answers.body(reference.body);
@@ -30,7 +29,7 @@ CutterList BodyCut::list(const std::vector<BodyPtr>& bodies, Answers& answers, S
         }
         if (body->blade) {
             output.blades.push_back(*body->blade);
-            check_reach(*body->blade, bodies, "cutters", answers);
+            check_reach(*body->blade, bodies, "cutters", maker_of(reference.body), answers);
         }
         list.add(reference.body, *body);
     }
@@ -53,9 +52,9 @@ StepOutput BodyCut::evaluate(const StepInputs& inputs) const {
     Answers answers(inputs, output);
     const auto bodies = answers.bodies("workpieces", workpieces);
     for (const Reference& cutter : cutter_bodies) {
-        if (holds(workpieces, cutter.body) || holds(spared, cutter.body)) {
-            answers.report("cutters", error_finding("cut.itself", "A body cannot cut itself, nor be spared by itself.",
-                                                    "Take it off one of the lists."));
+        if (holds(workpieces, cutter.body)) {
+            answers.report("cutters",
+                           error_finding("cut.itself", "A body cannot cut itself.", "Take it off one of the lists."));
         }
     }
     CutterList all = list(bodies, answers, output);
@@ -70,11 +69,11 @@ StepOutput BodyCut::evaluate(const StepInputs& inputs) const {
         rules.all_become = Verdict::apart;
     }
     rules.grow_together = pieces.value == "united";
-    rules.tell_short = short_ends.value == "told";
-    rules.cutters_field = "cutters";
-    if (spared_are.value == "united") {
-        rules.united = spared;
+    if (short_ends.value == "told") {
+        rules.short_is_meant = {"It is meant to end there", {{"short_ends", "meant"}}};
     }
+    rules.cutters_field = "cutters";
+    spared.add({&workpieces, &cutter_bodies}, answers, all.cutters, rules);
     cut_bodies(bodies, all.cutters, verdicts, rules, inputs, output, answers);
     if (answers.ok() && cutters_are.value == "used_up") {
         for (const Reference& cutter : cutter_bodies) {

@@ -10,13 +10,13 @@ struct BodyCut {
     static constexpr const char* title = "Body cut";
     static constexpr const char* summary = "Cuts bodies with other bodies, surfaces and blades, piece by piece.";
 
-    References workpieces, cutter_bodies, spared;
+    References workpieces, cutter_bodies;
+    Spared spared;
     Choice cutters_are{"used_up"};
     Choice keeps{"outside"};
     Choice blades_keep{"both"};
     Choice short_ends{"told"};
     Choice pieces{"united"};
-    Choice spared_are{"alone"};
     VerdictRules verdicts;
 
     template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
@@ -26,7 +26,7 @@ struct BodyCut {
                   .several()
                   .changes_them(),
               self.workpieces);
-        visit(asks_for_spared(), self.spared);
+        Spared::fields(self.spared, visit);
         visit(FieldInfo("cutters", "Cutters", Q::what_cuts_it, "Solids, surfaces and blades.")
                   .picks({ElementKind::body})
                   .one_by_one()
@@ -50,9 +50,6 @@ struct BodyCut {
         visit(FieldInfo("pieces", "Its pieces", Q::what_stays, "Those of one body that stay and touch each other.")
                   .one_of({{"united", "Grow together again"}, {"kept", "Stay apart, in one body"}}),
               self.pieces);
-        visit(FieldInfo("spared_are", "Spared ones", Q::what_stays, "What becomes of them.")
-                  .one_of({{"alone", "Stay as they are"}, {"united", "Are united with the first workpiece"}}),
-              self.spared_are);
         visit(FieldInfo("verdicts", "Verdicts", Q::what_stays, "What becomes of each piece."), self.verdicts);
     }
 

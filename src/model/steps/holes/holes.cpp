@@ -3,6 +3,7 @@
 #include "model/pattern.h"
 #include "model/sketch_plane.h"
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
 
@@ -76,10 +77,9 @@ public:
             corners.push_back({made.bore, 0, ""});
         }
         if (answers_.ok() && end <= head) {
-            answers_.report(through ? "way" : "depth",
-                            through ? error_finding("holes.behind", "There is no body that way.", "Turn it round.")
-                                    : error_finding("holes.shallow", "The hole ends before its wide beginning does.",
-                                                    "Drill deeper."));
+            answers_.report(through ? "shape" : "depth",
+                            error_finding("holes.shallow", "The hole ends before its wide beginning does.",
+                                          through ? "Choose a lower beginning." : "Drill deeper."));
         }
         corners.push_back({made.bore, end, through || step_.bottom.value == "flat" ? ".bottom" : ".tip"});
         const bool pointed = !through && step_.bottom.value == "pointed";
@@ -107,6 +107,16 @@ private:
     const Holes& step_;
     Answers& answers_;
 };
+
+// Whether any of the bodies lies that way from the plane, at least a part of it.
+bool is_any(const std::vector<BodyPtr>& bodies, const gp_Vec& into, const gp_Pnt& plane) {
+    return std::any_of(bodies.begin(), bodies.end(), [&](const BodyPtr& body) {
+        const auto box = box_of(*body);
+        const gp_Pnt farthest(into.X() > 0 ? box[3] : box[0], into.Y() > 0 ? box[4] : box[1],
+                              into.Z() > 0 ? box[5] : box[2]);
+        return gp_Vec(plane, farthest).Dot(into) > 1e-6;
+    });
+}
 
 // All round the point, with one wall for each stretch of the profile.
 geom::ShapeWithRoles turned(const gp_Ax3& frame, const gp_Pnt& place, const gp_Vec& into, const Profile& profile,
@@ -162,6 +172,12 @@ std::vector<SweptRegion> Holes::cutters(const std::vector<BodyPtr>& bodies, Answ
     const gp_Ax3& frame = drawn->frame;
     const bool back = way.value == "back";
     const auto [lowest, highest] = heights_over(frame, bodies);
+    const gp_Vec into = gp_Vec(frame.Direction()) * (back ? -1 : 1);
+    if (answers.ok() && !bodies.empty() && !is_any(bodies, into, frame.Location())) {
+        Finding behind = error_finding("holes.behind", "There is no body that way.", "Turn it round.");
+        behind.offers = {{"Turn it round", {{"way", back ? "ahead" : "back"}}}};
+        answers.report("way", std::move(behind));
+    }
     const auto profile = Drilling(*this, answers).profile(back ? -lowest : highest);
     const auto points = points_of(drawn->solution.sketch, at.value != "centers", at.value != "points");
     if (answers.ok() && points.empty()) {
@@ -171,7 +187,6 @@ std::vector<SweptRegion> Holes::cutters(const std::vector<BodyPtr>& bodies, Answ
     if (!profile || !answers.ok()) {
         return holes;
     }
-    const gp_Vec into = gp_Vec(frame.Direction()) * (back ? -1 : 1);
     for (const sketch::Point* point : points) {
         const std::string name = "p" + std::to_string(point->id);
         const sketch::Point2 place{point->x, point->y};
@@ -194,8 +209,10 @@ StepOutput Holes::evaluate(const StepInputs& inputs) const {
     StepOutput output;
     Answers answers(inputs, output);
     const auto bodies = answers.bodies("workpieces", workpieces);
-    const auto holes = cutters(bodies, answers, output);
-    cut_bodies(bodies, holes, verdicts, Keeps::outside, inputs, output, answers);
+    auto all = cutters(bodies, answers, output);
+    CutRules rules;
+    spared.add({&workpieces}, answers, all, rules);
+    cut_bodies(bodies, all, verdicts, rules, inputs, output, answers);
     return output;
 }
 

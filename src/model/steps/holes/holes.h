@@ -11,6 +11,7 @@ struct Holes {
     static constexpr const char* summary = "Drills, counterbores, countersinks and taps holes at points of a sketch.";
 
     References workpieces;
+    Spared spared;
     SketchLink sketch;
     Choice at{"points"};
     Choice shape{"plain"};
@@ -32,6 +33,7 @@ struct Holes {
                   .several()
                   .changes_them(),
               self.workpieces);
+        Spared::fields(self.spared, visit);
         visit(FieldInfo("sketch", "Sketch", Q::what_cuts_it,
                         "The sketch whose points say where; holes begin in its "
                         "plane."),

@@ -64,7 +64,11 @@ StepOutput Hollow::evaluate(const StepInputs& inputs) const {
         }
         cutter.roles.push_back({made.face, role});
     }
-    cut_bodies({body}, {SweptRegion("core", std::move(cutter))}, verdicts, Keeps::outside, inputs, output, answers);
+    std::vector<SweptRegion> all;
+    all.emplace_back("core", std::move(cutter));
+    CutRules rules;
+    spared.add({&workpiece}, answers, all, rules);
+    cut_bodies({body}, all, verdicts, rules, inputs, output, answers);
     return output;
 }
 

@@ -1,7 +1,7 @@
 // Hollow: a body keeps its walls alone, open where faces are left out.
 #pragma once
 
-#include "model/purpose.h"
+#include "model/cutters.h"
 
 namespace kervo::model {
 
@@ -13,6 +13,7 @@ struct Hollow {
         "body of its own.";
 
     References workpiece;
+    Spared spared;
     References open;
     Expression thickness{"2 mm"};
     References thick_faces;
@@ -24,6 +25,7 @@ struct Hollow {
                   .picks({ElementKind::body})
                   .changes_them(),
               self.workpiece);
+        Spared::fields(self.spared, visit);
         visit(FieldInfo("open", "Open faces", Question::what_cuts_it, "Flat faces without a wall; none: it is closed.")
                   .picks({ElementKind::face})
                   .several(),

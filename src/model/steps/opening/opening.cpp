@@ -242,8 +242,10 @@ StepOutput Opening::evaluate(const StepInputs& inputs) const {
         return output;
     }
     const Placing placing(*this, answers);
-    const auto openings = sweep_openings(*this, placing, {body}, answers, output);
-    cut_bodies({body}, openings, verdicts, Keeps::outside, inputs, output, answers);
+    auto openings = sweep_openings(*this, placing, {body}, answers, output);
+    CutRules rules;
+    spared.add({&wall}, answers, openings, rules);
+    cut_bodies({body}, openings, verdicts, rules, inputs, output, answers);
     if (!answers.ok() || fittings.empty()) {
         return output;
     }

@@ -2,7 +2,7 @@
 // the wall's borders, and places what stands in them.
 #pragma once
 
-#include "model/cutting.h"
+#include "model/cutters.h"
 
 namespace kervo::model {
 
@@ -13,6 +13,7 @@ struct Opening {
         "Cuts doors, windows and hatches into a wall, measured from its borders, and places what stands in them.";
 
     References wall;
+    Spared spared;
     Choice shape{"rectangle"};
     Expression width{"1 m"}, height{"1.2 m"};
     References fittings;
@@ -32,6 +33,7 @@ struct Opening {
                   .picks({ElementKind::face})
                   .changes_them(),
               self.wall);
+        Spared::fields(self.spared, visit);
         visit(FieldInfo("shape", "Shape", shape, "Of the opening.")
                   .one_of(
                       {{"rectangle", "A rectangle"}, {"arched", "A rectangle with a round head"}, {"round", "Round"}}),
