@@ -433,6 +433,17 @@ private slots:
         QVERIFY(!hand.session().open(folder.filePath("a.kervo")));
         hand.settle();
         QVERIFY(near(hand.volume("Block frozen"), 80 * 60 * 20));
+        // A body of two lumps is copied as one.
+        model::Join join;
+        join.bodies = {model::whole("20"), model::whole("30")};
+        hand.session().add_step(join, "Posts");
+        hand.press_button("Accept");
+        const size_t bodies = hand.session().picture()->after.size();
+        const double posts = hand.volume("Post 10");
+        press_row(hand, "Post 10");
+        hand.find_verb("frozen copy");
+        QCOMPARE(hand.session().picture()->after.size(), bodies + 1);
+        QVERIFY(near(hand.volume("Post 10 frozen"), posts));
     }
 
     void the_origin_is_set_afterwards() {

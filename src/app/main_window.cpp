@@ -242,7 +242,7 @@ void MainWindow::build_sheet() {
     for (const auto& [id, name, row, at] : views) {
         auto* button = new QPushButton(name, sheet_);
         button->setObjectName("sheet");
-        button->setFixedSize(44, 25);
+        button->setFixedSize(48, 25);
         const auto verb =
             std::find_if(verbs_.begin(), verbs_.end(), [view = QString(id)](const Verb& v) { return v.id == view; });
         button->setToolTip(verb->title);

@@ -85,6 +85,8 @@ RoutePanel::RoutePanel(Session& session, Viewport& viewport, const Theme& theme,
     scroll_->setFocusPolicy(Qt::NoFocus);
     column->addWidget(scroll_, 1);
 
+    findings_ = new FindingList(this);
+    column->addWidget(findings_);
     footer_ = new QWidget(this);
     auto* buttons = new QHBoxLayout(footer_);
     buttons->setContentsMargins(14, 8, 14, 10);
@@ -148,6 +150,7 @@ void RoutePanel::refresh() {
     if (card_ != nullptr) {
         card_->refresh();
     }
+    findings_->refresh(CardContext{session_, viewport_, theme_, open});
 }
 
 void RoutePanel::rebuild(const std::vector<int>& steps, int open) {

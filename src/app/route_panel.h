@@ -1,6 +1,7 @@
 // The route: a sheet with all steps, read from top to bottom; the open step's card stands in place.
 #pragma once
 
+#include "app/finding_list.h"
 #include "app/step_card.h"
 
 #include <QFrame>
@@ -35,6 +36,7 @@ private:
     std::vector<int> listed_;   ///< steps that have a row or the card, in their order
     bool follow_ = false;       ///< the card was just opened and may still grow
     int open_ = -1;             ///< the one whose card is open
+    FindingList* findings_;     ///< of the open card, always in sight
     QWidget* footer_ = nullptr; ///< accept and cancel, always in sight while a card is open
 };
 

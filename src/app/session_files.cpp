@@ -79,6 +79,7 @@ std::optional<Finding> Session::add_frozen_copies(const std::vector<model::BodyI
             return with_copy.finding();
         }
         next = std::move(*with_copy);
+        next = model::change_field(std::move(next), step, "solids", model::Choice{"together"});
         next.appearance[std::to_string(step) + ".1"].color = traits.color;
     }
     edit([&](const model::Document&) { return next; });

@@ -1,7 +1,6 @@
 #include "app/step_card.h"
 
 #include <QHBoxLayout>
-#include <QPushButton>
 
 #include <algorithm>
 
@@ -69,18 +68,7 @@ StepCard::StepCard(const CardContext& context, QWidget* parent) : QFrame(parent)
     column_->addLayout(head);
     column_->addWidget(make_rule(this));
 
-    findings_ = new QLabel(this);
-    findings_->setObjectName("problem");
-    findings_->setWordWrap(true);
-    findings_->hide();
     rebuild();
-    column_->addWidget(findings_);
-    offers_ = new QWidget(this);
-    auto* offers = new QVBoxLayout(offers_);
-    offers->setContentsMargins(0, 0, 0, 0);
-    offers->setSpacing(4);
-    offers_->hide();
-    column_->addWidget(offers_);
     column_->addWidget(make_rule(this));
     note_ = new NoteEdit(this);
     column_->addWidget(note_);
@@ -171,84 +159,6 @@ void StepCard::refresh() {
     for (size_t i = 0; i < fields.size(); ++i) {
         editors_[i]->refresh(fields[i].value);
     }
-    show_findings();
-}
-
-void StepCard::show_findings() {
-    const model::StepReport* report = context_.report();
-    QString text;
-    std::vector<std::array<double, 3>> places;
-    std::vector<Offer> offers;
-    if (report != nullptr) {
-        for (const Finding& finding : report->findings) {
-            // A note is no trouble: it is read, not pointed out in the model.
-            text += (text.isEmpty() ? "" : "\n") +
-                    QString::fromStdString(finding.cause + (finding.mend.empty() ? "" : " " + finding.mend));
-            std::copy_if(finding.offers.begin(), finding.offers.end(), std::back_inserter(offers),
-                         [&](const Offer& offer) {
-                             const bool twice = std::find(offers.begin(), offers.end(), offer) != offers.end();
-                             return !twice && model::can_take(context_.session.document(), offer);
-                         });
-            if (finding.severity != Severity::note) {
-                places.insert(places.end(), finding.places.begin(), finding.places.end());
-            }
-        }
-        findings_->setObjectName(has_error(report->findings) ? "problem" : "caution");
-        findings_->setStyleSheet(QString("color: %1")
-                                     .arg((has_error(report->findings)     ? context_.theme.finding
-                                           : has_warning(report->findings) ? context_.theme.cutter
-                                                                           : context_.theme.quiet)
-                                              .name()));
-    }
-    findings_->setText(text);
-    findings_->setVisible(!text.isEmpty());
-    if (offers != offered_) {
-        show_offers(offers);
-    }
-    context_.viewport.point_out_places(places);
-}
-
-namespace {
-
-// A formula as it is, a choice as it stands on the card.
-std::string in_words(const model::FieldInfo& info, const std::string& answer) {
-    const auto option = std::find_if(info.options.begin(), info.options.end(),
-                                     [&](const model::FieldOption& each) { return each.value == answer; });
-    return option == info.options.end() ? answer : option->label;
-}
-
-} // namespace
-
-void StepCard::show_offers(const std::vector<Offer>& offers) {
-    offered_ = offers;
-    const auto old = offers_->findChildren<QPushButton*>();
-    for (QPushButton* button : old) {
-        button->hide();
-        button->deleteLater();
-    }
-    for (const Offer& offer : offers) {
-        QString says = QString::fromStdString(offer.says);
-        const auto step = context_.session.document().step(offer.step);
-        if (offer.step != context_.step) {
-            says = tr("%1, in step %2").arg(says).arg(step->number);
-        }
-        QStringList answers;
-        for (const model::Field& field : model::fields_of(step->definition)) {
-            if (const auto answer = offer.answers.find(field.info.key); answer != offer.answers.end()) {
-                answers += QString::fromStdString(field.info.label + ": " + in_words(field.info, answer->second));
-            }
-        }
-        auto* button = new QPushButton(says, offers_);
-        button->setObjectName("offer");
-        button->setToolTip(tr("Changes the answers: %1.").arg(answers.join(tr(", "))));
-        button->setAccessibleName(says);
-        connect(button, &QPushButton::clicked, this, [this, offer] {
-            context_.session.edit(
-                [&](model::Document document) { return model::take_offer(std::move(document), offer); });
-        });
-        offers_->layout()->addWidget(button);
-    }
-    offers_->setVisible(!offers.empty());
 }
 
 } // namespace kervo::app

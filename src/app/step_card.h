@@ -1,4 +1,4 @@
-// The open step: its four questions, its findings. It stands in the route in place of the step's row.
+// The open step: its four questions. It stands in the route in place of the step's row.
 #pragma once
 
 #include "app/field_editors.h"
@@ -37,8 +37,6 @@ public:
 
 private:
     void rebuild();
-    void show_findings();
-    void show_offers(const std::vector<Offer>& offers);
 
     CardContext context_;
     QVBoxLayout* column_;

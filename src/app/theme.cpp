@@ -36,6 +36,7 @@ QWidget#bar { border-bottom: 1px solid RULE; }
 QWidget#status { border-top: 1px solid RULE; }
 QWidget#left { border-right: 1px solid RULE; background: PANEL; }
 QWidget#right { border-left: 1px solid RULE; background: PANEL; }
+QScrollArea#findings { border-top: 1px solid RULE; }
 QLabel { background: transparent; }
 QLabel#heading { font-weight: 600; }
 QLabel#quiet, QLabel[quiet="true"], QLabel#question { color: QUIET; }
@@ -51,8 +52,8 @@ QPushButton, QToolButton { background: transparent; border: 1px solid transparen
 QPushButton:hover, QToolButton:hover { background: CHOSEN; }
 QPushButton:focus, QToolButton:focus { border: 1px solid WORK; }
 QPushButton:disabled, QToolButton:disabled { color: QUIET; }
-QPushButton#plain { border: 1px solid RULE; }
-QPushButton#plain:focus { border: 1px solid WORK; }
+QPushButton#plain, QPushButton#offer { border: 1px solid RULE; }
+QPushButton#plain:focus, QPushButton#offer:focus { border: 1px solid WORK; }
 QPushButton#tool { border: 1px solid RULE; padding: 1px 2px; font-size: 12px; }
 QPushButton#tool:focus { border: 1px solid WORK; }
 QPushButton#main { background: INK; color: PANEL; border: 1px solid INK; padding: 4px 14px; }
@@ -75,6 +76,7 @@ QLineEdit[wrong="true"] { border: 1px solid FINDING; }
 QComboBox::drop-down { border: none; width: 18px; }
 QComboBox::down-arrow { image: url(:/icons/down-ARROW.png); width: 9px; height: 6px; }
 QComboBox QAbstractItemView { background: CARD; border: 1px solid RULE; selection-background-color: CHOSEN; selection-color: INK; outline: none; }
+QDialogButtonBox { dialogbuttonbox-buttons-have-icons: 0; }
 QMenu { background: CARD; border: 1px solid RULE; padding: 4px; }
 QMenu::item { padding: 4px 24px 4px 12px; border-radius: 3px; }
 QMenu::item:selected { background: CHOSEN; }

@@ -13,7 +13,7 @@ namespace kervo {
 
 enum class Severity { note, warning, error };
 
-/// A mend that only waits for consent: other answers of a step.
+/// A mend that only waits for consent: other answers of a step; or, where there are none, the step to look at.
 struct Offer {
     std::string says;                           ///< what it does, on its button: "Make it 120 by 80 mm"
     std::map<std::string, std::string> answers; ///< by field key, formulas and choices; "": the finding's own field

@@ -42,8 +42,9 @@ struct Spared {
                   .uses_them_up(self.are.value == "united")
                   .when(when),
               self.bodies);
-        visit(FieldInfo("spared_are", "Spared ones", Question::what_stays, "What becomes of them.")
+        visit(FieldInfo("spared_are", "Spared ones", Question::what_is_cut, "What becomes of them.")
                   .one_of({{"alone", "Stay as they are"}, {"united", "Are united with the first workpiece"}})
+                  .unless(self.bodies.empty())
                   .when(when),
               self.are);
     }

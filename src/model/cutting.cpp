@@ -328,7 +328,7 @@ private:
                                             " mm short of passing through.",
                                         "Make it longer by that, or say that it is meant to end there.");
                     geom::add_place(finding, end->place);
-                    finding.offers.push_back(*rules_.short_is_meant);
+                    finding.offers = {*rules_.short_is_meant, {"Open what is short", {}, maker_of(cutter.key)}};
                     answers_.report(rules_.cutters_field, std::move(finding));
                 }
             }

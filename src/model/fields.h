@@ -101,6 +101,7 @@ struct FieldInfo {
         std::vector<std::string> values;
     };
     std::vector<Condition> asked_when;          ///< all must hold
+    bool moot = false;                          ///< not asked, since nothing hangs on it yet
     std::map<std::string, Dimension> own_names; ///< of expressions: what they may read besides parameters
     std::string each_label;                     ///< of elements and regions: what each may have of its own
 
@@ -130,6 +131,7 @@ struct FieldInfo {
         asked_when.insert(asked_when.end(), all.begin(), all.end());
         return std::move(*this);
     }
+    FieldInfo&& unless(bool it_is_moot) && { return moot = it_is_moot, std::move(*this); }
     FieldInfo&& when(std::string choice, std::vector<std::string> values) && {
         asked_when.push_back({std::move(choice), std::move(values)});
         return std::move(*this);

@@ -59,11 +59,12 @@ std::map<std::string, std::string> choices_of(const StepDefinition& definition) 
 }
 
 bool is_asked(const FieldInfo& info, const std::map<std::string, std::string>& choices) {
-    return std::all_of(info.asked_when.begin(), info.asked_when.end(), [&](const FieldInfo::Condition& condition) {
-        const auto choice = choices.find(condition.choice);
-        return choice != choices.end() &&
-               std::find(condition.values.begin(), condition.values.end(), choice->second) != condition.values.end();
-    });
+    return !info.moot &&
+           std::all_of(info.asked_when.begin(), info.asked_when.end(), [&](const FieldInfo::Condition& condition) {
+               const auto choice = choices.find(condition.choice);
+               return choice != choices.end() && std::find(condition.values.begin(), condition.values.end(),
+                                                           choice->second) != condition.values.end();
+           });
 }
 
 } // namespace

@@ -2,6 +2,9 @@
 
 #include "geom/measure.h"
 
+#include <algorithm>
+#include <filesystem>
+
 namespace kervo::model {
 
 namespace {
@@ -37,14 +40,23 @@ StepOutput Import::evaluate(const StepInputs& inputs) const {
         answers.report("file", read.finding());
         return output;
     }
+    std::vector<ImportedBody> bodies = *read;
+    if (solids.value == "together" && bodies.size() > 1) {
+        std::vector<TopoDS_Shape> shapes;
+        std::transform(bodies.begin(), bodies.end(), std::back_inserter(shapes),
+                       [](const ImportedBody& each) { return each.shape; });
+        bodies.resize(1);
+        bodies.front().shape = geom::gather(shapes);
+        bodies.front().name = std::filesystem::path(file.name).stem().string();
+    }
     int number = 0;
-    for (const ImportedBody& imported : *read) {
+    for (const ImportedBody& imported : bodies) {
         const BodyId id = std::to_string(inputs.step) + "." + std::to_string(++number);
         output.bodies[id] = name_fresh(inputs.step, numbered(imported.shape));
         output.births.push_back({id, imported.name, imported.color});
         output.added += geom::volume_of(imported.shape);
     }
-    if (read->empty()) {
+    if (bodies.empty()) {
         answers.report("file", error_finding("import.empty", "The file holds no bodies.", "Choose another file."));
     }
     return output;
