@@ -241,6 +241,37 @@ private slots:
         QVERIFY(near(hand.output(hand.document().steps.back()->id).removed, 2 * 25 * pi * 20));
     }
 
+    void a_short_cutter_is_one_click_away() {
+        Hand hand;
+        bring_in_block(hand);
+        model::Stock pin;
+        pin.shape.value = "cylinder";
+        pin.diameter.text = "10";
+        pin.height.text = "16";
+        bring_in(hand, pin, "Short pin");
+        hand.key(Qt::Key_X, Qt::ShiftModifier);
+        const int step = hand.session().card();
+        hand.find<QCheckBox>("tick_10")->click();
+        add_from_list(hand, "field_cutters", "Short pin");
+        hand.settle();
+        const auto& findings = hand.session().report(step)->findings;
+        QCOMPARE(findings.size(), size_t(1));
+        auto* told = hand.find<QLabel>("caution");
+        QVERIFY(told->isVisible() && told->text().contains("4.000 mm"));
+        hand.press_button("It is meant to end there");
+        QVERIFY(hand.session().report(step)->findings.empty());
+        QVERIFY(!hand.window().findChild<QWidget*>("findings")->isVisible());
+        hand.key(Qt::Key_Z, Qt::ControlModifier);
+        hand.settle();
+        hand.press_button("Open Short pin, step 20");
+        QCOMPARE(hand.session().card(), 20);
+        hand.fill("field_height", "30");
+        hand.press_button("Accept");
+        QVERIFY(hand.session().report(step)->findings.empty());
+        QVERIFY(near(hand.output(step).removed, 25 * pi * 20));
+        undo_all_and_redo(hand);
+    }
+
     void verdicts_by_frame_by_click_and_for_several() {
         Hand hand;
         bring_in_pins(hand);

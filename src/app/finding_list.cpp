@@ -1,5 +1,6 @@
 #include "app/finding_list.h"
 
+#include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
 
@@ -10,6 +11,7 @@ namespace kervo::app {
 namespace {
 
 constexpr int tallest = 150; // px; what is more is scrolled to
+constexpr int border = 2;
 
 // A formula as it is, a choice as it stands on the card.
 std::string in_words(const model::FieldInfo& info, const std::string& answer) {
@@ -80,7 +82,10 @@ void FindingList::show_offers(const CardContext& context, const std::vector<Offe
     for (const Offer& offer : offers) {
         const auto step = session.document().step(offer.step);
         QString says = QString::fromStdString(offer.says);
-        if (offer.step != context.step) {
+        if (offer.answers.empty()) {
+            const std::string name = step->name.empty() ? model::title_of(step->definition) : step->name;
+            says = tr("Open %1, step %2").arg(QString::fromStdString(name)).arg(step->number);
+        } else if (offer.step != context.step) {
             says = tr("%1, in step %2").arg(says).arg(step->number);
         }
         QStringList answers;
@@ -115,7 +120,7 @@ void FindingList::fit() {
     const QLayout* lines = content_->layout();
     const int wanted =
         lines->hasHeightForWidth() ? lines->heightForWidth(viewport()->width()) : lines->sizeHint().height();
-    setFixedHeight(std::min(tallest, wanted));
+    setFixedHeight(std::min(tallest, wanted + border));
 }
 
 } // namespace kervo::app
