@@ -7,6 +7,8 @@
 #include <QTimer>
 #include <QTreeWidget>
 
+#include <numbers>
+
 using namespace kervo;
 using namespace kervo::app;
 using namespace kervo::app::test;
@@ -444,6 +446,62 @@ private slots:
         hand.find_verb("frozen copy");
         QCOMPARE(hand.session().picture()->after.size(), bodies + 1);
         QVERIFY(near(hand.volume("Post 10 frozen"), posts));
+    }
+
+    void sketches_are_seen_while_nothing_uses_them() {
+        Hand hand;
+        model::SketchStep drawn;
+        const int center = drawn.drawing.add_point(0, 0);
+        drawn.drawing.add_circle(center, 30);
+        hand.session().add_step(drawn, "Ring");
+        const int sketch = hand.session().card();
+        hand.press_button("Accept");
+        const auto seen = [&] { return hand.session().picture()->sketches.contains(sketch); };
+        const auto ink = [&] { // at a place on the circle
+            const QImage image = hand.model().grabFramebuffer();
+            const QPointF at = hand.model().place_of(gp_Pnt(30, 0, 0)) * image.devicePixelRatio();
+            int drawn_there = 0;
+            for (int x = -3; x <= 3; ++x) {
+                const QColor color = image.pixelColor(static_cast<int>(at.x()) + x, static_cast<int>(at.y()));
+                drawn_there += color != image.pixelColor(5, 5) ? 1 : 0;
+            }
+            return drawn_there;
+        };
+        QVERIFY(seen());
+        QVERIFY(ink() > 0);
+        model::Extrude extrude;
+        extrude.sketch.step = sketch;
+        extrude.regions = {{{}, {0, 0}}};
+        hand.session().add_step(extrude, "Disc");
+        hand.press_button("Accept");
+        QVERIFY(near(hand.volume("Disc"), 900 * std::numbers::pi * 10));
+        QVERIFY(!seen()); // it is used, and hides itself
+        auto* tree = hand.window().findChild<QTreeWidget*>();
+        auto* head = row_called(hand, "Sketches");
+        QVERIFY(!head->isExpanded());
+        tree->setFocus();
+        tree->setCurrentItem(head);
+        hand.key(Qt::Key_Right);
+        QVERIFY(row_called(hand, "Sketches")->isExpanded());
+        press_row(hand, "Ring");
+        hand.find_verb("Hide or show");
+        QVERIFY(seen());
+        QVERIFY(!row_called(hand, "Ring")->font(0).italic());
+        const QTemporaryDir folder;
+        QVERIFY(!hand.session().save(folder.filePath("a.kervo")));
+        QVERIFY(!hand.session().open(folder.filePath("a.kervo")));
+        hand.settle();
+        QVERIFY(seen());
+        press_row(hand, "Ring");
+        hand.find_verb("Hide or show");
+        QVERIFY(!seen());
+        const QPoint at = tree->visualItemRect(row_called(hand, "Ring")).center();
+        QTest::mouseDClick(hand.window().windowHandle(), Qt::LeftButton, {},
+                           tree->viewport()->mapTo(&hand.window(), at));
+        hand.settle();
+        QCOMPARE(hand.session().card(), sketch);
+        QVERIFY(!seen());
+        hand.press_button("Cancel");
     }
 
     void the_origin_is_set_afterwards() {

@@ -205,4 +205,23 @@ TEST(Layers, HoldWhatIsMadeOnThem) {
     EXPECT_EQ(evaluation.traits.at("30").layer, "Frame 2"); // its step's
 }
 
+TEST(Sketches, AreShownUntilAStepUsesThem) {
+    Builder builder;
+    sketch::Sketch drawing;
+    circle(drawing, 0, 0, 5);
+    const int used = builder.sketch(drawing);
+    const int idle = builder.sketch(drawing);
+    builder.box("40", "30", "20");
+    const int cut = builder.cut(used, {{0, 0}}, {"30"});
+    EXPECT_EQ(sketches_shown(builder.document), (std::set<int>{idle}));
+    const auto with = [&](int id, const std::function<void(Step&)>& edit) {
+        return sketches_shown(change_step(builder.document, id, edit));
+    };
+    EXPECT_EQ(with(cut, [](Step& s) { s.suspended = true; }), (std::set<int>{used, idle}));
+    EXPECT_EQ(with(used, [](Step& s) { s.shown = true; }), (std::set<int>{used, idle}));
+    EXPECT_EQ(with(idle, [](Step& s) { s.shown = false; }), std::set<int>{});
+    EXPECT_EQ(with(idle, [](Step& s) { s.suspended = true; }), std::set<int>{});
+    EXPECT_FALSE(same_content(builder.document, change_step(builder.document, idle, [](Step& s) { s.shown = true; })));
+}
+
 } // namespace kervo::model::test

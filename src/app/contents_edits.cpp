@@ -62,6 +62,16 @@ void ContentsTree::toggle_hidden() {
         change_layer([](model::Layer& each) { each.hidden = !each.hidden; });
         return;
     }
+    if (const auto drawn = sketches(); !drawn.empty()) {
+        session_.edit([&](model::Document document) {
+            const auto shown = model::sketches_shown(document);
+            const bool show = std::none_of(drawn.begin(), drawn.end(), [&](int each) { return shown.contains(each); });
+            for (const int sketch : drawn) {
+                document = model::change_step(std::move(document), sketch, [&](model::Step& s) { s.shown = show; });
+            }
+            return document;
+        });
+    }
     const auto chosen = bodies();
     const bool all =
         std::all_of(chosen.begin(), chosen.end(), [&](const model::BodyId& id) { return look_of(id).hidden; });
@@ -141,6 +151,9 @@ void ContentsTree::open_menu(const QPoint& at) {
         menu.addAction(tr("Remove the layer"), this, [this] {
             session_.edit([&](model::Document document) { return model::remove_layer(std::move(document), layer()); });
         });
+    } else if (row == Row::sketch) {
+        menu.addAction(tr("Hide or show"), this, &ContentsTree::toggle_hidden);
+        menu.addAction(tr("Open"), this, [this, item = itemAt(at)] { emit itemDoubleClicked(item, 0); });
     } else if (row == Row::body || row == Row::group) {
         menu.addAction(tr("Rename"), this, &ContentsTree::rename_selected);
         menu.addAction(tr("Colour\u2026"), this, &ContentsTree::color_selected);

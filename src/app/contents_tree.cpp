@@ -7,6 +7,7 @@
 
 #include <QHeaderView>
 #include <QPainter>
+#include <QTimer>
 
 #include <algorithm>
 
@@ -85,10 +86,13 @@ ContentsTree::ContentsTree(Session& session, Viewport& viewport, const Theme& th
                 document.current_layer = document.current_layer == name ? std::string() : name;
                 return document;
             });
+        } else if (row_of(item) == Row::sketch) {
+            QTimer::singleShot(0, this, [this, step = std::stoi(id_of(item))] { session_.open_card(step); });
         }
     });
+    closed_.insert(key_of(Row::sketches, {}));
     const auto fold = [this](const QTreeWidgetItem* item, bool closed) {
-        const std::string key = id_of(item) + "/" + std::to_string(static_cast<int>(row_of(item)));
+        const std::string key = key_of(row_of(item), id_of(item));
         closed ? void(closed_.insert(key)) : void(closed_.erase(key));
     };
     connect(this, &QTreeWidget::itemCollapsed, this, [fold](const QTreeWidgetItem* item) { fold(item, true); });
@@ -112,6 +116,10 @@ ContentsTree::Row ContentsTree::row_of(const QTreeWidgetItem* item) {
     return item == nullptr ? Row::other : static_cast<Row>(item->data(0, row_role).toInt());
 }
 
+std::string ContentsTree::key_of(Row row, const std::string& id) {
+    return id + "/" + std::to_string(static_cast<int>(row));
+}
+
 std::string ContentsTree::id_of(const QTreeWidgetItem* item) {
     return item->data(0, id_role).toString().toStdString();
 }
@@ -131,13 +139,18 @@ QTreeWidgetItem* ContentsTree::add_row(QTreeWidgetItem* under, Row row, const QS
 void ContentsTree::refresh() {
     filling_ = true;
     clear();
-    setRootIsDecorated(!session_.document().groups.empty() || !session_.document().layers.empty());
+    const auto& steps = session_.document().steps;
+    const bool draws = std::any_of(steps.begin(), steps.end(), [](const model::StepPtr& step) {
+        return std::holds_alternative<model::SketchStep>(step->definition);
+    });
+    setRootIsDecorated(draws || !session_.document().groups.empty() || !session_.document().layers.empty());
     if (session_.picture()) {
         add_bodies();
         add_layers();
+        add_sketches();
         add_counts();
         for (QTreeWidgetItemIterator it(this); *it != nullptr; ++it) {
-            (*it)->setExpanded(!closed_.contains(id_of(*it) + "/" + std::to_string(static_cast<int>(row_of(*it)))));
+            (*it)->setExpanded(!closed_.contains(key_of(row_of(*it), id_of(*it))));
         }
     }
     filling_ = false;
@@ -261,20 +274,37 @@ void ContentsTree::add_layers() {
     }
 }
 
-void ContentsTree::add_counts() {
-    int sketches = 0;
-    for (const auto& step : session_.document().steps) {
-        sketches += std::holds_alternative<model::SketchStep>(step->definition) ? 1 : 0;
+// Hidden ones are written pale, as hidden bodies are.
+void ContentsTree::add_sketches() {
+    const model::Document& document = session_.document();
+    const auto shown = model::sketches_shown(document);
+    std::vector<model::StepPtr> sketches;
+    std::copy_if(document.steps.begin(), document.steps.end(), std::back_inserter(sketches),
+                 [](const auto& step) { return std::holds_alternative<model::SketchStep>(step->definition); });
+    auto* head = add_row(nullptr, Row::sketches, {}, tr("Sketches"), QString::number(sketches.size()));
+    head->setFlags(Qt::ItemIsEnabled);
+    head->setForeground(0, theme_.quiet);
+    for (const model::StepPtr& step : sketches) {
+        const QString name =
+            QString::fromStdString(step->name.empty() ? model::title_of(step->definition) : step->name);
+        auto* row = add_row(head, Row::sketch, QString::number(step->id), name, QString::number(step->number));
+        const bool hidden = !shown.contains(step->id);
+        QFont slanted = font();
+        slanted.setItalic(hidden);
+        row->setFont(0, slanted);
+        row->setForeground(0, hidden ? theme_.quiet : theme_.ink);
+        row->setToolTip(0, tr("%1, a sketch, %2. A double click opens it; H hides or shows it.")
+                               .arg(name, hidden ? tr("hidden") : tr("seen in the model")));
     }
+}
+
+void ContentsTree::add_counts() {
     const auto cutaway = session_.cutaway();
     const QString letters =
         cutaway ? QString::fromUtf8("%1\u2013%1").arg(QString::fromStdString(cutaway->letter)) : QString("0");
-    for (const auto& [word, count] :
-         {std::pair(tr("Sketches"), QString::number(sketches)), std::pair(tr("Cutaways"), letters)}) {
-        auto* item = add_row(nullptr, Row::other, {}, word, count);
-        item->setFlags(Qt::ItemIsEnabled);
-        item->setForeground(0, theme_.quiet);
-    }
+    auto* item = add_row(nullptr, Row::other, {}, tr("Cutaways"), letters);
+    item->setFlags(Qt::ItemIsEnabled);
+    item->setForeground(0, theme_.quiet);
 }
 
 // --- Selection ------------------------------------------------------------------------------------------------------
@@ -297,6 +327,16 @@ std::vector<int> ContentsTree::groups() const {
         }
     }
     return groups;
+}
+
+std::set<int> ContentsTree::sketches() const {
+    std::set<int> sketches;
+    for (const QTreeWidgetItem* item : selectedItems()) {
+        if (row_of(item) == Row::sketch) {
+            sketches.insert(std::stoi(id_of(item)));
+        }
+    }
+    return sketches;
 }
 
 std::string ContentsTree::layer() const {

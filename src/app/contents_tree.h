@@ -36,12 +36,13 @@ protected:
     void dropEvent(QDropEvent* event) override;
 
 private:
-    enum class Row { other, body, group, layers, layer };
+    enum class Row { other, body, group, layers, layer, sketches, sketch };
     QTreeWidgetItem* add_row(QTreeWidgetItem* under, Row row, const QString& id, const QString& name,
                              const QString& text);
     void add_bodies();
     void add_body(QTreeWidgetItem* under, const model::BodyId& id, const model::BodyPtr& body);
     void add_layers();
+    void add_sketches();
     void add_counts();
     void open_menu(const QPoint& at);
     void take_item(QTreeWidgetItem* item, int column);
@@ -49,6 +50,7 @@ private:
     void tell_selection();
     void take_selection();
     [[nodiscard]] static Row row_of(const QTreeWidgetItem* item);
+    [[nodiscard]] static std::string key_of(Row row, const std::string& id); ///< for `closed_`
     [[nodiscard]] static std::string id_of(const QTreeWidgetItem* item);
     /// Bodies that are selected, with those of selected groups.
     [[nodiscard]] std::vector<model::BodyId> bodies() const;
@@ -56,7 +58,8 @@ private:
     [[nodiscard]] std::vector<model::BodyId> lone_bodies() const; ///< selected as rows of their own
     [[nodiscard]] std::vector<int> groups() const;
     [[nodiscard]] std::map<model::BodyId, int> groups_now() const;
-    [[nodiscard]] std::string layer() const; ///< the selected one; empty: none
+    [[nodiscard]] std::set<int> sketches() const; ///< selected ones, by step
+    [[nodiscard]] std::string layer() const;      ///< the selected one; empty: none
     void change_looks(const std::vector<model::BodyId>& bodies,
                       const std::function<void(const model::BodyId&, model::Appearance&)>& change);
     void change_layer(const std::function<void(model::Layer&)>& change);
@@ -66,7 +69,7 @@ private:
     Viewport& viewport_;
     Theme theme_;
     bool filling_ = false;
-    std::set<std::string> closed_; ///< rows that the user has folded
+    std::set<std::string> closed_; ///< rows that are folded: by the user, and the sketches until then
 };
 
 } // namespace kervo::app

@@ -2,6 +2,10 @@
 
 #include "geom/measure.h"
 #include "model/arrangement.h"
+#include "model/drawn_curves.h"
+
+#include <Standard_Failure.hxx>
+#include <spdlog/spdlog.h>
 
 #include <chrono>
 #include <cmath>
@@ -122,6 +126,28 @@ void add_card_lines(Picture& picture, const PictureRequest& request, const model
 
 } // namespace
 
+void Evaluator::add_sketches(Picture& picture, const model::Document& document) {
+    std::map<model::SketchResultPtr, model::BodyPtr> fresh;
+    for (const int step : model::sketches_shown(document)) {
+        const auto found = picture.evaluation->sketches.find(step);
+        if (found == picture.evaluation->sketches.end()) {
+            continue;
+        }
+        const auto known = curves_.find(found->second);
+        try {
+            const auto curves =
+                known != curves_.end() ? known->second : model::body_of_curves(step, *found->second, "outlines");
+            fresh[found->second] = curves;
+            if (curves) {
+                picture.sketches[step] = curves;
+            }
+        } catch (const Standard_Failure& failure) { // a curve that the kernel cannot make is not seen
+            spdlog::warn("sketch {} is not drawn: {}", step, failure.GetMessageString());
+        }
+    }
+    curves_ = std::move(fresh);
+}
+
 PicturePtr Evaluator::make_picture(const PictureRequest& request, Progress& progress) {
     const auto start = std::chrono::steady_clock::now();
     auto picture = std::make_shared<Picture>();
@@ -138,6 +164,11 @@ PicturePtr Evaluator::make_picture(const PictureRequest& request, Progress& prog
     }
     auto bodies = picture->before;
     bodies.insert(bodies.end(), picture->after.begin(), picture->after.end());
+    add_sketches(*picture, request.document);
+    for (const auto& [step, curves] : picture->sketches) {
+        bodies.emplace_back(std::to_string(step), curves);
+        picture->bounds.Add(geom::bounds_of(curves->shape));
+    }
     drawn_ = scene::prepare_bodies(bodies, drawn_);
     picture->drawn = drawn_;
     for (const auto& [id, body] : picture->after) {

@@ -173,7 +173,7 @@ void MainWindow::build_verbs() {
          [this] { contents_->flip_cutaway(); }, cutting},
         {"remove_cutaway", inside, tr("Remove the cutaway"), tr("Shows everything whole again."), "",
          [this] { contents_->remove_cutaway(); }, cutting},
-        {"hide", inside, tr("Hide or show"), tr("Hides or shows the selected bodies, or the selected layer."), "H",
+        {"hide", inside, tr("Hide or show"), tr("Hides or shows the selected bodies, sketches or layer."), "H",
          [this] { contents_->tree()->toggle_hidden(); }, has_document},
         {"isolate", inside, tr("Isolate"), tr("Hides all but the selected bodies."), "Shift+I",
          [this] { contents_->tree()->isolate(); }, has_document},

@@ -182,6 +182,19 @@ void Viewport::show_bodies() {
             cut && std::find(cutaway->left_whole.begin(), cutaway->left_whole.end(), id) != cutaway->left_whole.end();
         looks.back().clipped = cut && !whole;
     }
+    for (const auto& [step, curves] : picture->sketches) {
+        if (step != card_sketch_step() && !(draws_ && step == drawing_step_)) { // those are ink
+            scene::BodyLook look;
+            look.id = "sketch " + std::to_string(step);
+            look.body = curves;
+            look.edge = theme_.quiet.name().toStdString();
+            look.pickable = false;
+            look.clipped = cut;
+            const auto drawn = picture->drawn.find(curves);
+            look.drawn = drawn == picture->drawn.end() ? nullptr : drawn->second;
+            looks.push_back(std::move(look));
+        }
+    }
     viewer_.set_cutaway(cut ? cutaway : std::nullopt, {});
     viewer_.set_bodies(looks);
     std::vector<scene::Cap> caps;
@@ -290,7 +303,7 @@ void Viewport::take_picture() {
     take_changes();
     makeCurrent();
     show_bodies();
-    if (attached_ && session_.picture() && !session_.picture()->after.empty()) {
+    if (attached_ && session_.picture() && !session_.picture()->bounds.IsVoid()) {
         // The first picture is fitted; later ones are where they have grown out of sight and nobody chose the view, but
         // not with every number that is being typed on a card.
         const bool typing = session_.card() != 0 && session_.card() == fitted_card_;

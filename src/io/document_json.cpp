@@ -190,6 +190,9 @@ StepPtr step_from_json(const Json& json) {
     step->note = json.value("note", std::string{});
     step->suspended = json.value("suspended", false);
     step->layer = json.value("layer", std::string{});
+    if (json.contains("shown")) {
+        step->shown = json["shown"].get<bool>();
+    }
     const auto kind = json.at("kind").get<std::string>();
     auto definition = make_definition(kind);
     if (!definition) {
@@ -383,6 +386,9 @@ Json to_json(const Document& document) {
         }
         if (!step->layer.empty()) {
             item["layer"] = step->layer;
+        }
+        if (step->shown) {
+            item["shown"] = *step->shown;
         }
         Json answers = Json::object();
         for_each_field(step->definition,

@@ -178,6 +178,7 @@ Json step_schema(const StepKind& kind) {
                            {"note", text()},
                            {"suspended", truth()},
                            {"layer", text()},
+                           {"shown", truth()},
                            {"answers", object_of(answers, {})}},
                           {"number", "kind"});
     step["description"] = kind.summary;

@@ -202,6 +202,23 @@ bool is_hidden(const Document& document, const BodyId& body, const std::string& 
     return look_of(document, body).hidden || (on != nullptr && on->hidden);
 }
 
+std::set<int> sketches_shown(const Document& document) {
+    std::set<int> used;
+    for (const StepPtr& step : document.steps) {
+        if (!step->suspended) {
+            used.merge(dependencies_of(step->definition).sketches);
+        }
+    }
+    std::set<int> shown;
+    for (const StepPtr& step : document.steps) {
+        if (std::holds_alternative<SketchStep>(step->definition) && !step->suspended &&
+            step->shown.value_or(!used.contains(step->id))) {
+            shown.insert(step->id);
+        }
+    }
+    return shown;
+}
+
 bool can_be_picked(const Document& document, const BodyId& body, const std::string& layer) {
     const Layer* on = find_layer(document, layer);
     return look_of(document, body).showing != Showing::aside && (on == nullptr || !on->locked);

@@ -7,6 +7,7 @@
 #include "model/document.h"
 
 #include <functional>
+#include <set>
 
 namespace kervo::model {
 
@@ -53,6 +54,8 @@ bool refers_to(const Document& document, const Reference& reference, const BodyI
 
 /// By itself or with its layer.
 bool is_hidden(const Document& document, const BodyId& body, const std::string& layer);
+/// Sketches that are seen in the model: as the user says, else those that no step uses.
+std::set<int> sketches_shown(const Document& document);
 /// Whether the body can be picked in the model: not on a locked layer, not set aside.
 bool can_be_picked(const Document& document, const BodyId& body, const std::string& layer);
 

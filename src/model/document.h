@@ -16,7 +16,8 @@ struct Step {
     std::string name;
     std::string note;
     bool suspended = false;
-    std::string layer; ///< on which the bodies that it makes lie, until the user moves them
+    std::string layer;              ///< on which the bodies that it makes lie, until the user moves them
+    std::optional<bool> shown = {}; ///< of a sketch: whether it is seen in the model; unsaid: while no step uses it
     StepDefinition definition;
     friend bool operator==(const Step&, const Step&) = default;
 };

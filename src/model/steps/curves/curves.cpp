@@ -1,10 +1,6 @@
 #include "model/steps/curves/curves.h"
 
-#include "geom/profile.h"
-#include "sketch/figures.h"
-
-#include <algorithm>
-#include <iterator>
+#include "model/drawn_curves.h"
 
 namespace kervo::model {
 
@@ -15,27 +11,14 @@ StepOutput Curves::evaluate(const StepInputs& inputs) const {
     if (!drawn) {
         return output;
     }
-    const sketch::Sketch& solved = drawn->solution.sketch;
-    std::vector<sketch::Stretch> wanted = sketch::stretches_of(solved, true);
-    std::erase_if(wanted, [&](const sketch::Stretch& stretch) {
-        const auto* curve = solved.curve(stretch.curve);
-        const bool guide = curve != nullptr && curve->construction;
-        return which.value != "all" && guide != (which.value == "guides");
-    });
-    if (which.value != "guides") {
-        for (const auto& outline : sketch::figure_outlines(solved)) {
-            std::copy_if(outline.stretches.begin(), outline.stretches.end(), std::back_inserter(wanted),
-                         [](const auto& stretch) { return stretch.length() > sketch::joining_tolerance; });
-        }
-    }
-    if (wanted.empty()) {
+    const BodyId id = std::to_string(inputs.step);
+    output.bodies[id] = body_of_curves(inputs.step, *drawn, which.value);
+    output.births.push_back({id, {}, {}});
+    if (!output.bodies[id]) {
+        output = {};
         answers.report("which", error_finding("curves.none", "The sketch draws no such curves.",
                                               "Draw some, or choose which are wanted."));
-        return output;
     }
-    const BodyId id = std::to_string(inputs.step);
-    output.bodies[id] = name_fresh(inputs.step, geom::make_curves(drawn->frame, sketch::pieces_of(wanted)));
-    output.births.push_back({id, {}, {}});
     return output;
 }
 
