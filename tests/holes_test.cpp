@@ -126,7 +126,7 @@ TEST_F(Plate, WhatIsBelowIsNotDrilledUnlessTicked) {
 TEST_F(Plate, WhatNoDrillDoesIsSaid) {
     EXPECT_EQ(code([](Holes& holes) { holes.diameter.text = "0"; }), "step.size");
     EXPECT_EQ(code([](Holes& holes) { holes.workpieces.clear(); }), "step.no_bodies");
-    EXPECT_EQ(code([](Holes& holes) { holes.way.value = "ahead"; }), "cut.misses");
+    EXPECT_EQ(code([](Holes& holes) { holes.way.value = "ahead"; }), "holes.behind");
     EXPECT_EQ(code([](Holes& holes) { holes.sketch.step = 999; }), "profile.no_sketch");
     EXPECT_EQ(code([](Holes& holes) {
                   holes.shape.value = "counterbored";

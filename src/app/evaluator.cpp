@@ -126,9 +126,13 @@ void add_card_lines(Picture& picture, const PictureRequest& request, const model
 
 } // namespace
 
-void Evaluator::add_sketches(Picture& picture, const model::Document& document) {
+void Evaluator::add_sketches(Picture& picture, const PictureRequest& request) {
+    auto shown = model::sketches_shown(request.document);
+    if (const auto step = request.document.step(request.as_of); request.card && step) {
+        shown.merge(model::dependencies_of(step->definition).sketches);
+    }
     std::map<model::SketchResultPtr, model::BodyPtr> fresh;
-    for (const int step : model::sketches_shown(document)) {
+    for (const int step : shown) {
         const auto found = picture.evaluation->sketches.find(step);
         if (found == picture.evaluation->sketches.end()) {
             continue;
@@ -164,7 +168,7 @@ PicturePtr Evaluator::make_picture(const PictureRequest& request, Progress& prog
     }
     auto bodies = picture->before;
     bodies.insert(bodies.end(), picture->after.begin(), picture->after.end());
-    add_sketches(*picture, request.document);
+    add_sketches(*picture, request);
     for (const auto& [step, curves] : picture->sketches) {
         bodies.emplace_back(std::to_string(step), curves);
         picture->bounds.Add(geom::bounds_of(curves->shape));

@@ -21,7 +21,7 @@ struct Picture {
     std::vector<scene::PieceLines> pieces;                        ///< lines of its pieces, in their order
     std::vector<model::BodyId> met;                               ///< bodies its profile meets, ticked or not
     std::vector<scene::Cap> caps;
-    std::map<int, model::BodyPtr> sketches;  ///< curves of those that are seen in the model, by step
+    std::map<int, model::BodyPtr> sketches;  ///< curves of those that are seen, by step: also those that the card uses
     scene::DrawnBodies drawn;                ///< of the bodies before and after
     std::map<model::BodyId, double> volumes; ///< mm^3, of the bodies after the step
     Bnd_Box bounds;                          ///< of the bodies after the step
@@ -64,7 +64,7 @@ private:
     model::EvaluationCache cache_;
     scene::DrawnBodies drawn_;                                ///< of the picture before
     std::map<model::SketchResultPtr, model::BodyPtr> curves_; ///< the same: of the sketches that were seen
-    void add_sketches(Picture& picture, const model::Document& document);
+    void add_sketches(Picture& picture, const PictureRequest& request);
     mutable std::mutex guard_;
     std::condition_variable wake_;
     std::optional<PictureRequest> next_;

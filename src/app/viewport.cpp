@@ -183,7 +183,7 @@ void Viewport::show_bodies() {
         looks.back().clipped = cut && !whole;
     }
     for (const auto& [step, curves] : picture->sketches) {
-        if (step != card_sketch_step() && !(draws_ && step == drawing_step_)) { // those are ink
+        if (!draws_ || step != drawing_step_) { // that one is ink
             scene::BodyLook look;
             look.id = "sketch " + std::to_string(step);
             look.body = curves;

@@ -173,17 +173,17 @@ std::vector<SweptRegion> Holes::cutters(const std::vector<BodyPtr>& bodies, Answ
     const bool back = way.value == "back";
     const auto [lowest, highest] = heights_over(frame, bodies);
     const gp_Vec into = gp_Vec(frame.Direction()) * (back ? -1 : 1);
+    const auto points = points_of(drawn->solution.sketch, at.value != "centers", at.value != "points");
+    if (answers.ok() && points.empty()) {
+        answers.report(
+            "at", error_finding("holes.no_points", "The sketch has no such points.", "Draw points, or choose others."));
+    }
     if (answers.ok() && !bodies.empty() && !is_any(bodies, into, frame.Location())) {
         Finding behind = error_finding("holes.behind", "There is no body that way.", "Turn it round.");
         behind.offers = {{"Turn it round", {{"way", back ? "ahead" : "back"}}}};
         answers.report("way", std::move(behind));
     }
     const auto profile = Drilling(*this, answers).profile(back ? -lowest : highest);
-    const auto points = points_of(drawn->solution.sketch, at.value != "centers", at.value != "points");
-    if (answers.ok() && points.empty()) {
-        answers.report(
-            "at", error_finding("holes.no_points", "The sketch has no such points.", "Draw points, or choose others."));
-    }
     if (!profile || !answers.ok()) {
         return holes;
     }
