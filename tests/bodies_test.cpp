@@ -244,11 +244,9 @@ private slots:
     void a_short_cutter_is_one_click_away() {
         Hand hand;
         bring_in_block(hand);
-        model::Stock pin;
-        pin.shape.value = "cylinder";
-        pin.diameter.text = "10";
-        pin.height.text = "16";
-        bring_in(hand, pin, "Short pin");
+        model::Stock short_pin = pin(0, 0, 10);
+        short_pin.height.text = "26 mm"; // from -10: 4 mm short of the top
+        bring_in(hand, short_pin, "Short pin");
         hand.key(Qt::Key_X, Qt::ShiftModifier);
         const int step = hand.session().card();
         hand.find<QCheckBox>("tick_10")->click();
@@ -265,7 +263,7 @@ private slots:
         hand.settle();
         hand.press_button("Open Short pin, step 20");
         QCOMPARE(hand.session().card(), 20);
-        hand.fill("field_height", "30");
+        hand.fill("field_height", "40");
         hand.press_button("Accept");
         QVERIFY(hand.session().report(step)->findings.empty());
         QVERIFY(near(hand.output(step).removed, 25 * pi * 20));

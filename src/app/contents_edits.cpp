@@ -62,7 +62,7 @@ void ContentsTree::toggle_hidden() {
         change_layer([](model::Layer& each) { each.hidden = !each.hidden; });
         return;
     }
-    if (const auto drawn = sketches(); !drawn.empty()) {
+    if (const auto drawn = selected_numbers(Row::sketch); !drawn.empty()) {
         session_.edit([&](model::Document document) {
             const auto shown = model::sketches_shown(document);
             const bool show = std::none_of(drawn.begin(), drawn.end(), [&](int each) { return shown.contains(each); });

@@ -139,16 +139,12 @@ QTreeWidgetItem* ContentsTree::add_row(QTreeWidgetItem* under, Row row, const QS
 void ContentsTree::refresh() {
     filling_ = true;
     clear();
-    const auto& steps = session_.document().steps;
-    const bool draws = std::any_of(steps.begin(), steps.end(), [](const model::StepPtr& step) {
-        return std::holds_alternative<model::SketchStep>(step->definition);
-    });
-    setRootIsDecorated(draws || !session_.document().groups.empty() || !session_.document().layers.empty());
     if (session_.picture()) {
         add_bodies();
         add_layers();
-        add_sketches();
+        const bool draws = add_sketches();
         add_counts();
+        setRootIsDecorated(draws || !session_.document().groups.empty() || !session_.document().layers.empty());
         for (QTreeWidgetItemIterator it(this); *it != nullptr; ++it) {
             (*it)->setExpanded(!closed_.contains(key_of(row_of(*it), id_of(*it))));
         }
@@ -275,7 +271,7 @@ void ContentsTree::add_layers() {
 }
 
 // Hidden ones are written pale, as hidden bodies are.
-void ContentsTree::add_sketches() {
+bool ContentsTree::add_sketches() {
     const model::Document& document = session_.document();
     const auto shown = model::sketches_shown(document);
     std::vector<model::StepPtr> sketches;
@@ -296,6 +292,7 @@ void ContentsTree::add_sketches() {
         row->setToolTip(0, tr("%1, a sketch, %2. A double click opens it; H hides or shows it.")
                                .arg(name, hidden ? tr("hidden") : tr("seen in the model")));
     }
+    return !sketches.empty();
 }
 
 void ContentsTree::add_counts() {
@@ -309,43 +306,35 @@ void ContentsTree::add_counts() {
 
 // --- Selection ------------------------------------------------------------------------------------------------------
 
-std::vector<model::BodyId> ContentsTree::lone_bodies() const {
-    std::vector<model::BodyId> bodies;
+std::vector<std::string> ContentsTree::selected(Row row) const {
+    std::vector<std::string> ids;
     for (const QTreeWidgetItem* item : selectedItems()) {
-        if (row_of(item) == Row::body) {
-            bodies.push_back(id_of(item));
+        if (row_of(item) == row) {
+            ids.push_back(id_of(item));
         }
     }
-    return bodies;
+    return ids;
+}
+
+std::vector<int> ContentsTree::selected_numbers(Row row) const {
+    std::vector<int> numbers;
+    for (const std::string& id : selected(row)) {
+        numbers.push_back(std::stoi(id));
+    }
+    return numbers;
+}
+
+std::vector<model::BodyId> ContentsTree::lone_bodies() const {
+    return selected(Row::body);
 }
 
 std::vector<int> ContentsTree::groups() const {
-    std::vector<int> groups;
-    for (const QTreeWidgetItem* item : selectedItems()) {
-        if (row_of(item) == Row::group) {
-            groups.push_back(std::stoi(id_of(item)));
-        }
-    }
-    return groups;
-}
-
-std::set<int> ContentsTree::sketches() const {
-    std::set<int> sketches;
-    for (const QTreeWidgetItem* item : selectedItems()) {
-        if (row_of(item) == Row::sketch) {
-            sketches.insert(std::stoi(id_of(item)));
-        }
-    }
-    return sketches;
+    return selected_numbers(Row::group);
 }
 
 std::string ContentsTree::layer() const {
-    for (const QTreeWidgetItem* item : selectedItems()) {
-        if (row_of(item) == Row::layer) {
-            return id_of(item);
-        }
-    }
-    return {};
+    const auto layers = selected(Row::layer);
+    return layers.empty() ? std::string() : layers.front();
 }
 
 std::vector<model::BodyId> ContentsTree::bodies() const {
@@ -406,8 +395,7 @@ void ContentsTree::take_selection() {
         const Row row = row_of(*it);
         const std::string id = row == Row::group ? model::reference_to_group(std::stoi(id_of(*it))) : id_of(*it);
         if (row == Row::group || row == Row::body) {
-            (*it)->setSelected(std::any_of(chosen.begin(), chosen.end(),
-                                           [&](const model::Reference& reference) { return reference.body == id; }));
+            (*it)->setSelected(model::names_body(chosen, id));
         }
     }
     filling_ = false;

@@ -42,7 +42,7 @@ private:
     void add_bodies();
     void add_body(QTreeWidgetItem* under, const model::BodyId& id, const model::BodyPtr& body);
     void add_layers();
-    void add_sketches();
+    bool add_sketches(); ///< whether there are any
     void add_counts();
     void open_menu(const QPoint& at);
     void take_item(QTreeWidgetItem* item, int column);
@@ -52,14 +52,16 @@ private:
     [[nodiscard]] static Row row_of(const QTreeWidgetItem* item);
     [[nodiscard]] static std::string key_of(Row row, const std::string& id); ///< for `closed_`
     [[nodiscard]] static std::string id_of(const QTreeWidgetItem* item);
+    /// What the selected rows of a kind stand for.
+    [[nodiscard]] std::vector<std::string> selected(Row row) const;
+    [[nodiscard]] std::vector<int> selected_numbers(Row row) const;
     /// Bodies that are selected, with those of selected groups.
     [[nodiscard]] std::vector<model::BodyId> bodies() const;
     [[nodiscard]] std::vector<model::BodyId> all_bodies() const;
     [[nodiscard]] std::vector<model::BodyId> lone_bodies() const; ///< selected as rows of their own
     [[nodiscard]] std::vector<int> groups() const;
     [[nodiscard]] std::map<model::BodyId, int> groups_now() const;
-    [[nodiscard]] std::set<int> sketches() const; ///< selected ones, by step
-    [[nodiscard]] std::string layer() const;      ///< the selected one; empty: none
+    [[nodiscard]] std::string layer() const; ///< the selected one; empty: none
     void change_looks(const std::vector<model::BodyId>& bodies,
                       const std::function<void(const model::BodyId&, model::Appearance&)>& change);
     void change_layer(const std::function<void(model::Layer&)>& change);

@@ -352,16 +352,13 @@ private:
         for (const model::Field& field :
              step ? model::fields_of(step->definition, true) : std::vector<model::Field>{}) {
             const auto* references = std::get_if<model::References>(&field.value);
-            if (references != nullptr && field.info.listed && !is_ticked(id) &&
-                std::any_of(references->begin(), references->end(), [&](const auto& r) { return r.body == id; })) {
+            if (references != nullptr && field.info.listed && !is_ticked(id) && model::names_body(*references, id)) {
                 return true;
             }
         }
         return false;
     }
-    [[nodiscard]] bool is_ticked(const model::BodyId& id) const {
-        return std::any_of(ticked_.begin(), ticked_.end(), [&](const model::Reference& r) { return r.body == id; });
-    }
+    [[nodiscard]] bool is_ticked(const model::BodyId& id) const { return model::names_body(ticked_, id); }
 
     [[nodiscard]] bool is_in_ticked_group(const model::BodyId& id) const {
         const auto& traits = context_.session.picture()->evaluation->traits;

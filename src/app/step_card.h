@@ -44,9 +44,6 @@ private:
     QLabel* title_;
     QLineEdit* name_;
     NoteEdit* note_;
-    QLabel* findings_;
-    QWidget* offers_;                ///< a button for each
-    std::vector<Offer> offered_;     ///< on the buttons
     std::vector<std::string> asked_; ///< keys of the fields shown
     std::vector<FieldEditor*> editors_;
 };

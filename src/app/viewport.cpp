@@ -33,6 +33,12 @@ private:
     Viewport* below_;
 };
 
+// Made with the picture; null where it is not there.
+scene::DrawnPtr drawn_of(const Picture& picture, const model::BodyPtr& body) {
+    const auto drawn = picture.drawn.find(body);
+    return drawn == picture.drawn.end() ? nullptr : drawn->second;
+}
+
 } // namespace
 
 Viewport::Viewport(Session& session, const Theme& theme, QWidget* parent)
@@ -190,8 +196,7 @@ void Viewport::show_bodies() {
             look.edge = theme_.quiet.name().toStdString();
             look.pickable = false;
             look.clipped = cut;
-            const auto drawn = picture->drawn.find(curves);
-            look.drawn = drawn == picture->drawn.end() ? nullptr : drawn->second;
+            look.drawn = drawn_of(*picture, curves);
             looks.push_back(std::move(look));
         }
     }
@@ -233,8 +238,7 @@ scene::BodyLook Viewport::look_of(const model::BodyId& id, const model::BodyPtr&
         look.edge = theme_.rule.name().toStdString();
         look.thick = false;
     }
-    const auto drawn = picture->drawn.find(shape);
-    look.drawn = drawn == picture->drawn.end() ? nullptr : drawn->second;
+    look.drawn = drawn_of(*picture, shape);
     if (look.drawn) {
         for (const auto& [owner, triangles] : look.drawn->foreign) {
             look.foreign[owner] = color_of(owner);

@@ -61,18 +61,14 @@ void CutterList::add(const BodyId& id, const Body& body) {
 
 void Spared::add(const std::vector<const References*>& others, Answers& answers, std::vector<SweptRegion>& cutters,
                  CutRules& rules) const {
-    const auto is_listed = [&](const BodyId& id) {
-        return std::any_of(others.begin(), others.end(), [&](const References* list) {
-            return std::any_of(list->begin(), list->end(), [&](const Reference& each) { return each.body == id; });
-        });
-    };
     for (const Reference& reference : bodies) {
         const BodyId& id = reference.body;
         const BodyPtr body = answers.body(id);
         if (!body || geom::solids_of(body->shape).empty()) {
             answers.report("spared",
                            error_finding("cut.spared", "Only solids can be spared.", "Take it off the list."));
-        } else if (is_listed(id)) {
+        } else if (std::any_of(others.begin(), others.end(),
+                               [&](const References* list) { return names_body(*list, id); })) {
             answers.report("spared", error_finding("cut.itself", "A body that is spared can neither be cut nor cut.",
                                                    "Take it off one of the lists."));
         } else {

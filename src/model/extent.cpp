@@ -464,20 +464,25 @@ private:
 
 } // namespace
 
-std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies) {
-    constexpr double spare = 1.1234; // so odd that the whole millimetre is the same however exactly the box is known
-    std::pair<double, double> heights{-1, 1};
+std::pair<double, double> heights_of(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies) {
+    constexpr double infinite = std::numeric_limits<double>::infinity();
+    std::pair<double, double> heights{infinite, -infinite};
     for (const BodyPtr& body : bodies) {
         const auto box = box_of(*body);
         for (int corner = 0; corner < 8; ++corner) {
             const gp_Pnt p((corner & 1) != 0 ? box[3] : box[0], (corner & 2) != 0 ? box[4] : box[1],
                            (corner & 4) != 0 ? box[5] : box[2]);
             const double height = gp_Vec(frame.Location(), p).Dot(gp_Vec(frame.Direction()));
-            heights.first = std::min(heights.first, std::floor(height - spare));
-            heights.second = std::max(heights.second, std::ceil(height + spare));
+            heights = {std::min(heights.first, height), std::max(heights.second, height)};
         }
     }
     return heights;
+}
+
+std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies) {
+    constexpr double spare = 1.1234; // so odd that the whole millimetre is the same however exactly the box is known
+    const auto [lowest, highest] = heights_of(frame, bodies);
+    return {std::min(-1.0, std::floor(lowest - spare)), std::max(1.0, std::ceil(highest + spare))};
 }
 
 std::vector<SweptRegion> sweep_profiles(const Extent& extent, const std::vector<Profile>& profiles,

@@ -130,6 +130,8 @@ struct Extent {
     friend bool operator==(const Extent&, const Extent&) = default;
 };
 
+/// Heights over the frame between which all of the bodies lie: (lowest, highest), mm; (inf, -inf) of none.
+std::pair<double, double> heights_of(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies);
 /// Heights over the frame between which all of the bodies lie, with a millimetre or two to spare: (lowest, highest),
 /// whole millimetres.
 std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies);

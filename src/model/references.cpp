@@ -1,5 +1,6 @@
 #include "model/references.h"
 
+#include <algorithm>
 #include <charconv>
 
 namespace kervo::model {
@@ -9,6 +10,10 @@ int maker_of(const BodyId& body) {
     const auto end = std::from_chars(body.data(), body.data() + body.size(), step);
     const bool whole = end.ptr == body.data() + body.size() || *end.ptr == '.' || *end.ptr == ':';
     return end.ec == std::errc{} && whole ? step : 0;
+}
+
+bool names_body(const std::vector<Reference>& references, const BodyId& body) {
+    return std::any_of(references.begin(), references.end(), [&](const Reference& each) { return each.body == body; });
 }
 
 BodyId reference_to_group(int group) {

@@ -42,6 +42,9 @@ struct Reference {
     [[nodiscard]] bool by_hand() const { return kind != ElementKind::body && faces.empty(); }
 };
 
+/// Whether one of them is to the body or to an element of it, by name.
+bool names_body(const std::vector<Reference>& references, const BodyId& body);
+
 /// A reference to a body (or group) as a whole.
 Reference whole(const BodyId& body);
 

@@ -6,14 +6,6 @@
 
 namespace kervo::model {
 
-namespace {
-
-bool holds(const References& references, const BodyId& id) {
-    return std::any_of(references.begin(), references.end(), [&](const Reference& each) { return each.body == id; });
-}
-
-} // namespace
-
 CutterList BodyCut::list(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const {
     CutterList list(bodies, blades_keep);
     answers.bodies("cutters", cutter_bodies);
@@ -52,7 +44,7 @@ StepOutput BodyCut::evaluate(const StepInputs& inputs) const {
     Answers answers(inputs, output);
     const auto bodies = answers.bodies("workpieces", workpieces);
     for (const Reference& cutter : cutter_bodies) {
-        if (holds(workpieces, cutter.body)) {
+        if (names_body(workpieces, cutter.body)) {
             answers.report("cutters",
                            error_finding("cut.itself", "A body cannot cut itself.", "Take it off one of the lists."));
         }

@@ -3,7 +3,6 @@
 #include "model/pattern.h"
 #include "model/sketch_plane.h"
 
-#include <algorithm>
 #include <cmath>
 #include <numbers>
 
@@ -108,16 +107,6 @@ private:
     Answers& answers_;
 };
 
-// Whether any of the bodies lies that way from the plane, at least a part of it.
-bool is_any(const std::vector<BodyPtr>& bodies, const gp_Vec& into, const gp_Pnt& plane) {
-    return std::any_of(bodies.begin(), bodies.end(), [&](const BodyPtr& body) {
-        const auto box = box_of(*body);
-        const gp_Pnt farthest(into.X() > 0 ? box[3] : box[0], into.Y() > 0 ? box[4] : box[1],
-                              into.Z() > 0 ? box[5] : box[2]);
-        return gp_Vec(plane, farthest).Dot(into) > 1e-6;
-    });
-}
-
 // All round the point, with one wall for each stretch of the profile.
 geom::ShapeWithRoles turned(const gp_Ax3& frame, const gp_Pnt& place, const gp_Vec& into, const Profile& profile,
                             const std::string& name) {
@@ -171,19 +160,21 @@ std::vector<SweptRegion> Holes::cutters(const std::vector<BodyPtr>& bodies, Answ
     }
     const gp_Ax3& frame = drawn->frame;
     const bool back = way.value == "back";
-    const auto [lowest, highest] = heights_over(frame, bodies);
+    const auto reach = [back](const std::pair<double, double>& heights) {
+        return back ? -heights.first : heights.second;
+    };
     const gp_Vec into = gp_Vec(frame.Direction()) * (back ? -1 : 1);
     const auto points = points_of(drawn->solution.sketch, at.value != "centers", at.value != "points");
     if (answers.ok() && points.empty()) {
         answers.report(
             "at", error_finding("holes.no_points", "The sketch has no such points.", "Draw points, or choose others."));
     }
-    if (answers.ok() && !bodies.empty() && !is_any(bodies, into, frame.Location())) {
+    if (answers.ok() && !bodies.empty() && reach(heights_of(frame, bodies)) <= 1e-6) {
         Finding behind = error_finding("holes.behind", "There is no body that way.", "Turn it round.");
         behind.offers = {{"Turn it round", {{"way", back ? "ahead" : "back"}}}};
         answers.report("way", std::move(behind));
     }
-    const auto profile = Drilling(*this, answers).profile(back ? -lowest : highest);
+    const auto profile = Drilling(*this, answers).profile(reach(heights_over(frame, bodies)));
     if (!profile || !answers.ok()) {
         return holes;
     }
