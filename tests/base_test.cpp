@@ -22,12 +22,46 @@ TEST(Formula, FindsDimensions) {
     EXPECT_EQ(evaluate_formula("asin(0.5)", {})->dimension, angle_dimension);
     EXPECT_EQ(evaluate_formula("sin(1 rad) * 3 mm", {})->dimension, length_dimension);
     EXPECT_EQ(evaluate_formula("3 mm / 1 in", {})->dimension, plain_number);
-    EXPECT_TRUE(evaluate_formula("5 mm - 0.5 cm", {})->any_dimension);
+    // Whatever the values are: what cancels is still a length, and only a written zero is a zero of everything.
+    for (const char* nothing : {"5 mm - 0.5 cm", "1 ft - 12 in", "30.3 mm - 3 * 10.1 mm", "sqrt(4 mm * 9 mm) - 6 mm"}) {
+        const auto found = evaluate_formula(nothing, {});
+        ASSERT_TRUE(found.ok()) << found.finding().cause;
+        EXPECT_EQ(found->dimension, length_dimension) << nothing;
+        EXPECT_FALSE(found->any_dimension) << nothing;
+        EXPECT_NEAR(found->value, 0, 1e-12) << nothing;
+        EXPECT_FALSE(evaluate_as(nothing, {}, angle_dimension).ok()) << nothing;
+    }
+    EXPECT_TRUE(evaluate_formula("0", {})->any_dimension);
+    EXPECT_EQ(evaluate_formula("max(0, 3 mm)", {})->dimension, length_dimension);
+    EXPECT_EQ(evaluate_formula("2 > 1 ? 3 mm : 0", {})->dimension, length_dimension);
+    EXPECT_EQ(evaluate_formula("(2 mm) ^ (1 + 2)", {})->dimension, (Dimension{3, 0}));
+    EXPECT_EQ(evaluate_formula("sqrt(2 mm) * sqrt(8 mm)", {})->dimension, length_dimension);
+    EXPECT_EQ(evaluate_formula("floor(37 mm / 10 mm) * 10 mm", {})->value, 30);
 }
 
 TEST(Formula, RefusesWhatMakesNoSense) {
     EXPECT_EQ(evaluate_formula("16 mm + 3", {}).finding().code, "formula.unlike");
-    EXPECT_EQ(evaluate_formula("max(1 deg, 2)", {}).ok(), true); // 2 wins; both are plain enough at this scale
+    for (const char* unlike : {"max(1 deg, 2)", "3 mm == 3", "2 > 1 ? 3 mm : 2", "floor(3 mm)", "sin(0.5)", "2 ^ (1 mm)",
+                               "sqrt(2 mm) * 3", "mod(7 mm, 2)", "exp(1 mm)"}) {
+        EXPECT_EQ(evaluate_formula(unlike, {}).finding().code, "formula.unlike") << unlike;
+    }
+    // A comma is no decimal point.
+    for (const char* comma : {"1,5 mm", "(1,5) mm", "2 * 1,5 mm", "1,5", "max(0,5 mm, 2 mm)", "3 mm, 4 mm"}) {
+        const auto found = evaluate_formula(comma, {});
+        ASSERT_FALSE(found.ok()) << comma;
+        EXPECT_EQ(found.finding().code, "formula.comma") << comma;
+        EXPECT_NE(found.finding().mend.find("point"), std::string::npos) << comma;
+    }
+    EXPECT_NE(evaluate_formula("1,5 mm", {}).finding().mend.find("1.5"), std::string::npos);
+    EXPECT_EQ(evaluate_formula("max(1, 2, 5)", {})->value, 5);
+    EXPECT_EQ(evaluate_formula("atan2(1,1)", {})->dimension, angle_dimension);
+    // Too large, too deep, too long.
+    EXPECT_EQ(evaluate_as("1e308 mm", {}, length_dimension).finding().code, "formula.too_large");
+    EXPECT_EQ(evaluate_as("1e100", {}, length_dimension, "mm").finding().code, "formula.too_large");
+    EXPECT_EQ(*evaluate_as("99 m", {}, length_dimension), 99000);
+    EXPECT_EQ(evaluate_formula(std::string(3000, '(') + "1" + std::string(3000, ')'), {}).finding().code, "formula.deep");
+    EXPECT_EQ(evaluate_formula(std::string(20000, ' ') + "1", {}).finding().code, "formula.long");
+    EXPECT_EQ(evaluate_formula("3 +", {}).finding().cause.back(), '.');
     EXPECT_EQ(evaluate_formula("plate + 1 mm", {}).finding().code, "formula.unknown_name");
     EXPECT_EQ(evaluate_formula("3 +", {}).finding().code, "formula.syntax");
     EXPECT_EQ(evaluate_formula("1 mm / 0", {}).finding().code, "formula.not_finite");
@@ -63,6 +97,27 @@ TEST(Parameters, FollowEachOtherInAnyOrder) {
     EXPECT_NEAR(result.values.at("turn").value, std::numbers::pi / 5, 1e-15);
     EXPECT_DOUBLE_EQ(result.values.at("inch").value, 50.8);
     EXPECT_EQ(result.values.at("count").dimension, plain_number);
+}
+
+TEST(Parameters, ChainsMayBeLong) {
+    std::vector<Parameter> chain;
+    constexpr int length = 100000;
+    for (int i = 0; i < length; ++i) { // each reads the one behind it
+        const std::string next = "p" + std::to_string(i + 1);
+        chain.push_back({"p" + std::to_string(i), i + 1 == length ? "1 mm" : next + " + 1 mm", "mm", ""});
+    }
+    const auto result = evaluate_parameters(chain);
+    EXPECT_TRUE(result.findings.empty());
+    EXPECT_DOUBLE_EQ(result.values.at("p0").value, length);
+    chain.back().formula = "p0";
+    EXPECT_EQ(evaluate_parameters(chain).findings.size(), chain.size());
+}
+
+TEST(Parameters, HaveUnitsThatExist) {
+    const auto result = evaluate_parameters({{"a", "2", "furlong", ""}, {"b", "a * 2", "mm", ""}, {"c", "3", "", ""}});
+    EXPECT_EQ(result.findings.at("a").code, "parameter.unit");
+    EXPECT_EQ(result.findings.at("b").code, "parameter.source");
+    EXPECT_DOUBLE_EQ(result.values.at("c").value, 3);
 }
 
 TEST(Parameters, CyclesNameTheLoop) {

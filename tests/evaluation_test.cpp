@@ -150,7 +150,8 @@ TEST(Evaluation, StaleReachesAllThatReadsAndNothingElse) {
     }
     EXPECT_TRUE(evaluation.traits.at(std::to_string(rack.plates[1])).stale);
     EXPECT_EQ(evaluation.report(rack.plates[0])->state, StepState::ok);
-    EXPECT_EQ(evaluation.report(rack.cuts[0])->state, StepState::ok);
+    EXPECT_EQ(evaluation.report(rack.cuts[0])->state, StepState::warning);
+    EXPECT_TRUE(has_code(evaluation, rack.cuts[0], "cut.all_gone"));
     b.set("bore0", "6");
     b.set("bore1", "8"); // wider, so that the second cut through the first plate finds something
     EXPECT_FALSE(b.evaluate().failed());

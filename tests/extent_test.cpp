@@ -2,6 +2,7 @@
 // it is asked: the balance holds, verdicts move volume and never lose it, bodies that are not ticked are not touched.
 #include "model_fixture.h"
 
+#include <BRepPrimAPI_MakeBox.hxx>
 #include <algorithm>
 #include <optional>
 #include <random>
@@ -384,10 +385,21 @@ TEST(Verdicts, WhatCannotBeDecidedIsSaid) {
     EXPECT_EQ(codes({{"10", {"7+"}, {}, false}, Verdict::stays, {}}), "piece.lost");
     EXPECT_EQ(codes({{"20", {"5+"}, {"10:left"}, false}, Verdict::stays, {}}), "piece.lost");
     EXPECT_TRUE(std::none_of(pieces.begin(), pieces.end(), [](const Piece& p) { return p.decided; }));
+    pieces[1].identity.ambiguous = true;
     pieces[2].identity = pieces[1].identity; // nothing tells the two apart but their places
-    EXPECT_EQ(codes({pieces[1].identity, Verdict::apart, Place{4, 0, 0}}), "piece.by_place");
+    const auto block = [](double x) { return BRepPrimAPI_MakeBox(gp_Pnt(x - 2, -2, -2), 4, 4, 4).Solid(); };
+    pieces[1].shape = block(-5);
+    pieces[2].shape = block(5);
+    EXPECT_EQ(codes({pieces[1].identity, Verdict::apart, Place{5, 0, 0}}), "");
     EXPECT_EQ(pieces[2].verdict, Verdict::apart);
     EXPECT_EQ(pieces[1].verdict, Verdict::goes);
+    EXPECT_EQ(codes({pieces[1].identity, Verdict::apart, Place{4, 0, 0}}), "piece.by_place"); // it holds the place
+    EXPECT_EQ(pieces[2].verdict, Verdict::apart);
+    for (const double elsewhere : {1.0, 9.0, -2.9}) { // nearer to one of them is not enough
+        EXPECT_EQ(codes({pieces[1].identity, Verdict::apart, Place{elsewhere, 0, 0}}), "piece.several");
+        EXPECT_EQ(pieces[2].verdict, Verdict::goes);
+    }
+    EXPECT_EQ(codes({pieces[1].identity, Verdict::apart, {}}), "piece.several");
 }
 
 // --- Ends in the shape of what they meet, and sides that lean

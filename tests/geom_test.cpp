@@ -245,10 +245,10 @@ TEST(Pick, NearestAndRays) {
 
 TEST(Section, CapsAndHatches) {
     const auto box = make_box(30, 20, 10, origin);
-    const auto caps = section_faces(box.shape, gp_Pln(gp_Pnt(3, 0, 0), gp_Dir(1, 0, 0)));
+    const auto caps = *section_faces(box.shape, gp_Pln(gp_Pnt(3, 0, 0), gp_Dir(1, 0, 0)));
     ASSERT_EQ(caps.size(), 1u);
     EXPECT_NEAR(area_of(caps[0]), 200, 1e-9);
-    EXPECT_TRUE(section_faces(box.shape, gp_Pln(gp_Pnt(300, 0, 0), gp_Dir(1, 0, 0))).empty());
+    EXPECT_TRUE(section_faces(box.shape, gp_Pln(gp_Pnt(300, 0, 0), gp_Dir(1, 0, 0)))->empty());
     const auto lines = hatch_lines(caps[0], gp_Ax3(gp_Pnt(3, 0, 0), gp_Dir(1, 0, 0)), 1.0, pi / 4, 0.01);
     double total = 0;
     for (const Segment3& line : lines) {

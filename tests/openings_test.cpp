@@ -71,7 +71,7 @@ TEST(Openings, AWallWithADoorAndTwoWindows) {
         for (const BodyId& pane : panes) { // fills its window, and touches nothing of the wall
             const auto body = body_of(evaluation, pane);
             EXPECT_NEAR(geom::volume_of(body->shape), 1200 * 1200 * 60, 1e-3);
-            EXPECT_FALSE(geom::overlap(body->shape, body_of(evaluation, std::to_string(wall))->shape));
+            EXPECT_EQ(geom::overlap(body->shape, body_of(evaluation, std::to_string(wall))->shape), std::optional(false));
             EXPECT_LT(geom::gap_between(body->shape, body_of(evaluation, std::to_string(wall))->shape).width, 1e-6);
         }
     };
@@ -251,7 +251,7 @@ TEST_F(Wall, WhatStandsInThemFollows) {
             EXPECT_LT(
                 geom::centroid_of(placed->shape).Distance(gp_Pnt(-5000 + 1000 + 500 + 2000 * i, 0, sill * 1000 + 600)),
                 1e-6);
-            EXPECT_FALSE(geom::overlap(placed->shape, solid->shape));
+            EXPECT_EQ(geom::overlap(placed->shape, solid->shape), std::optional(false));
         }
     }
 }

@@ -33,15 +33,20 @@ std::vector<Path::Part> parts(const std::vector<TopoDS_Edge>& edges) {
     }
     return all;
 }
-// A profile about the origin, square to the x-axis.
-geom::ProfileFace across_x(const std::vector<geom::OutlineLoop>& loops) {
-    return geom::make_profile_face(gp_Ax3(gp_Pnt(), gp::DX(), gp::DY()), loops);
+// A profile in the plane of a frame.
+struct Profile {
+    gp_Ax3 frame;
+    std::vector<geom::OutlineLoop> loops;
+};
+// About the origin, square to the x-axis.
+Profile across_x(const std::vector<geom::OutlineLoop>& loops) {
+    return {gp_Ax3(gp_Pnt(), gp::DX(), gp::DY()), loops};
 }
-Result<geom::ShapeWithRoles> swept(const geom::ProfileFace& profile, const std::vector<TopoDS_Edge>& edges,
+Result<geom::ShapeWithRoles> swept(const Profile& profile, const std::vector<TopoDS_Edge>& edges,
                                    const geom::Carrying& carrying = {}) {
     Progress progress;
     const auto path = geom::path_of(parts(edges), gp_Pnt());
-    return path ? geom::sweep_along(profile, *path, carrying, progress) : path.finding();
+    return path ? geom::sweep_along(profile.frame, profile.loops, *path, carrying, progress) : path.finding();
 }
 double volume(const Result<geom::ShapeWithRoles>& made) {
     EXPECT_TRUE(made.ok()) << (made.ok() ? "" : made.finding().code);

@@ -190,9 +190,13 @@ void Session::preview_cutaway(const model::Cutaway& cutaway) {
 void Session::set_cutaway(const std::optional<model::Cutaway>& cutaway) {
     dragged_.reset();
     edit([&](model::Document document) {
-        document.cutaways.clear();
-        if (cutaway) {
-            document.cutaways.push_back(*cutaway);
+        auto& all = document.cutaways; // the first is the one that is shown; a file may hold more
+        if (cutaway && all.empty()) {
+            all.push_back(*cutaway);
+        } else if (cutaway) {
+            all.front() = *cutaway;
+        } else if (!all.empty()) {
+            all.erase(all.begin());
         }
         return document;
     });

@@ -30,6 +30,7 @@ struct Finding {
     int step = 0;                              ///< id of the step it belongs to; 0 when it belongs to none
     std::string field;                         ///< key of the answer on the card it belongs to; may be empty
     std::vector<Offer> offers = {};            ///< any of which would do
+    std::vector<std::string> trace = {};       ///< what the kernel said, for the log; nothing for users
     friend bool operator==(const Finding&, const Finding&) = default;
 };
 

@@ -2,52 +2,15 @@
 
 #include <muParser.h>
 
-#include <array>
 #include <cctype>
 #include <cmath>
 #include <numbers>
+#include <optional>
 #include <vector>
 
 namespace kervo {
 
 namespace {
-
-// The scale of angles during one probe; muParser's callbacks take plain numbers only, so it cannot be handed in.
-thread_local double angle_scale = 1.0;
-
-double sine(double x) {
-    return std::sin(x / angle_scale);
-}
-double cosine(double x) {
-    return std::cos(x / angle_scale);
-}
-double tangent(double x) {
-    return std::tan(x / angle_scale);
-}
-double arcsine(double x) {
-    return std::asin(x) * angle_scale;
-}
-double arccosine(double x) {
-    return std::acos(x) * angle_scale;
-}
-double arctangent(double x) {
-    return std::atan(x) * angle_scale;
-}
-double arctangent2(double y, double x) {
-    return std::atan2(y, x) * angle_scale;
-}
-double round_down(double x) {
-    return std::floor(x);
-}
-double round_up(double x) {
-    return std::ceil(x);
-}
-double round_half_up(double x) {
-    return std::round(x);
-}
-double remainder_of(double x, double y) {
-    return std::fmod(x, y);
-}
 
 const std::set<std::string> function_names{"sin",   "cos",  "tan", "asin", "acos", "atan",  "atan2", "sqrt",
                                            "abs",   "min",  "max", "exp",  "ln",   "log10", "floor", "ceil",
@@ -140,17 +103,20 @@ std::string with_units_spelled_out(const std::vector<Token>& tokens) {
 void define_vocabulary(mu::Parser& parser) {
     parser.ClearFun();
     parser.ClearConst();
-    parser.DefineFun("sin", sine);
-    parser.DefineFun("cos", cosine);
-    parser.DefineFun("tan", tangent);
-    parser.DefineFun("asin", arcsine);
-    parser.DefineFun("acos", arccosine);
-    parser.DefineFun("atan", arctangent);
-    parser.DefineFun("atan2", arctangent2);
-    parser.DefineFun("floor", round_down);
-    parser.DefineFun("ceil", round_up);
-    parser.DefineFun("round", round_half_up);
-    parser.DefineFun("mod", remainder_of);
+    for (const Unit& unit : all_units()) {
+        parser.DefineConst("unit_" + std::string(unit.name), unit.factor);
+    }
+    parser.DefineFun("sin", static_cast<double (*)(double)>([](double x) { return std::sin(x); }));
+    parser.DefineFun("cos", static_cast<double (*)(double)>([](double x) { return std::cos(x); }));
+    parser.DefineFun("tan", static_cast<double (*)(double)>([](double x) { return std::tan(x); }));
+    parser.DefineFun("asin", static_cast<double (*)(double)>([](double x) { return std::asin(x); }));
+    parser.DefineFun("acos", static_cast<double (*)(double)>([](double x) { return std::acos(x); }));
+    parser.DefineFun("atan", static_cast<double (*)(double)>([](double x) { return std::atan(x); }));
+    parser.DefineFun("atan2", static_cast<double (*)(double, double)>([](double y, double x) { return std::atan2(y, x); }));
+    parser.DefineFun("floor", static_cast<double (*)(double)>([](double x) { return std::floor(x); }));
+    parser.DefineFun("ceil", static_cast<double (*)(double)>([](double x) { return std::ceil(x); }));
+    parser.DefineFun("round", static_cast<double (*)(double)>([](double x) { return std::round(x); }));
+    parser.DefineFun("mod", static_cast<double (*)(double, double)>([](double x, double y) { return std::fmod(x, y); }));
     parser.DefineFun("sqrt", static_cast<double (*)(double)>([](double x) { return std::sqrt(x); }));
     parser.DefineFun("abs", static_cast<double (*)(double)>([](double x) { return std::fabs(x); }));
     parser.DefineFun("exp", static_cast<double (*)(double)>([](double x) { return std::exp(x); }));
@@ -196,37 +162,317 @@ void define_vocabulary(mu::Parser& parser) {
     parser.DefineConst("pi", std::numbers::pi);
 }
 
-// Evaluates with every length scaled by `lengths` and every angle by `angles`.
-double probe(const std::string& spelled, const ParameterValues& values, const std::set<std::string>& reads,
-             double lengths, double angles) {
-    mu::Parser parser;
-    define_vocabulary(parser);
-    const auto scale = [&](const Dimension& d) { return std::pow(lengths, d.length) * std::pow(angles, d.angle); };
-    for (const Unit& unit : all_units()) {
-        parser.DefineConst("unit_" + std::string(unit.name), unit.factor * scale(unit.dimension));
+// Whether the comma may be meant as a decimal one though it separates arguments, as in "max(0,5 mm, a)".
+bool is_decimal_comma(const std::vector<Token>& tokens, size_t comma) {
+    if (comma == 0 || comma + 1 >= tokens.size() || tokens[comma - 1].kind != Token::Kind::number ||
+        tokens[comma + 1].kind != Token::Kind::number || tokens[comma - 1].text.find('.') != std::string::npos) {
+        return false;
     }
+    size_t behind = comma + 2;
+    while (behind < tokens.size() && tokens[behind].kind == Token::Kind::space) {
+        ++behind;
+    }
+    return behind < tokens.size() && tokens[behind].kind == Token::Kind::name && find_unit(tokens[behind].text);
+}
+
+// Says how the first decimal comma is to be written.
+Finding comma_finding(const std::string& text) {
+    const auto tokens = tokens_of(text);
+    std::string example = "1.5 mm.";
+    for (size_t i = 1; i + 1 < tokens.size(); ++i) {
+        if (tokens[i].text == "," && tokens[i - 1].kind == Token::Kind::number &&
+            tokens[i + 1].kind == Token::Kind::number) {
+            example = tokens[i - 1].text + "." + tokens[i + 1].text + ".";
+            break;
+        }
+    }
+    return error_finding("formula.comma",
+                         "\u201c" + text + "\u201d has a comma that separates no arguments of a function.",
+                         "Write decimals with a point: " + example);
+}
+
+Finding unlike_finding(const std::string& text, const std::string& why = {}) {
+    return error_finding("formula.unlike",
+                         "\u201c" + text + "\u201d adds or compares unlike things" + (why.empty() ? "." : ": " + why),
+                         "Give every number in it its unit, as in 3 mm.");
+}
+
+// A parser with all functions and units; names are told to it before each formula.
+mu::Parser& vocabulary() {
+    thread_local mu::Parser parser = [] {
+        mu::Parser fresh;
+        define_vocabulary(fresh);
+        return fresh;
+    }();
+    return parser;
+}
+
+double value_of(const std::string& spelled, const ParameterValues& values, const std::set<std::string>& reads) {
+    mu::Parser& parser = vocabulary();
+    std::vector<double> numbers;
+    numbers.reserve(reads.size());
+    parser.ClearVar();
     for (const std::string& name : reads) {
-        const Quantity& value = values.at(name);
-        parser.DefineConst(name, value.value * scale(value.dimension));
+        if (const auto value = values.find(name); value != values.end()) {
+            numbers.push_back(value->second.value);
+            parser.DefineVar(name, &numbers.back());
+        }
     }
     parser.SetExpr(spelled);
-    angle_scale = angles;
     const double result = parser.Eval();
-    angle_scale = 1.0;
+    parser.ClearVar();
     return result;
 }
 
-// The power by which the value grows, from two probes at factors 2 and 3; nullopt when there is none.
-std::optional<int> power_of_growth(double base, double doubled, double tripled) {
-    const double exponent = std::log2(doubled / base);
-    const double rounded = std::round(exponent);
-    const bool whole = std::fabs(exponent - rounded) < 1e-7;
-    const bool consistent = std::fabs(tripled / base / std::pow(3.0, rounded) - 1.0) < 1e-7;
-    if (!whole || !consistent) {
-        return std::nullopt;
-    }
-    return static_cast<int>(rounded);
+// Powers of length and angle; a literal zero is a zero of everything. Powers may be broken on the way (a root).
+struct Powers {
+    double length = 0;
+    double angle = 0;
+    bool any = false;
+
+    [[nodiscard]] bool plain() const { return any || (is_whole(length, 0) && is_whole(angle, 0)); }
+    static bool is_whole(double power, double wanted) { return std::fabs(power - wanted) < 1e-9; }
+};
+
+bool alike(const Powers& a, const Powers& b) {
+    return a.any || b.any || (Powers::is_whole(a.length, b.length) && Powers::is_whole(a.angle, b.angle));
 }
+
+// Works out a formula's dimension from how it is built: recursive descent over muParser's grammar. What is met and not
+// expected is refused.
+class DimensionWalk {
+public:
+    DimensionWalk(const std::string& text, const std::string& spelled, const ParameterValues& values,
+                  const std::set<std::string>& reads)
+        : text_(text), values_(values), reads_(reads) {
+        for (const Token& token : tokens_of(spelled)) {
+            if (token.kind != Token::Kind::space) {
+                tokens_.push_back(token);
+            }
+        }
+    }
+
+    Result<Powers> walk() {
+        const Powers powers = choice();
+        if (!finding_ && at_ < tokens_.size()) {
+            refuse(peek(",") ? comma_finding(text_) : unread());
+        }
+        if (finding_) {
+            return *finding_;
+        }
+        return powers;
+    }
+
+private:
+    static constexpr int deepest = 200;
+
+    [[nodiscard]] bool peek(const char* symbol, size_t ahead = 0) const {
+        return at_ + ahead < tokens_.size() && tokens_[at_ + ahead].kind == Token::Kind::symbol &&
+               tokens_[at_ + ahead].text == symbol;
+    }
+    bool take(const char* symbol) {
+        const bool there = peek(symbol);
+        at_ += there ? 1 : 0;
+        return there;
+    }
+    bool take(const char* first, const char* second) {
+        const bool there = peek(first) && peek(second, 1);
+        at_ += there ? 2 : 0;
+        return there;
+    }
+    void refuse(Finding finding) {
+        if (!finding_) {
+            finding_ = std::move(finding);
+        }
+        at_ = tokens_.size();
+    }
+    [[nodiscard]] Finding unread() const {
+        return error_finding("formula.syntax", "\u201c" + text_ + "\u201d cannot be read.", "Correct the formula.");
+    }
+    // What is added or compared must be alike.
+    Powers merged(const Powers& a, const Powers& b) {
+        if (!alike(a, b)) {
+            refuse(unlike_finding(text_));
+        }
+        return a.any ? b : a;
+    }
+    void want_plain(const Powers& powers, const std::string& why) {
+        if (!powers.plain()) {
+            refuse(unlike_finding(text_, why));
+        }
+    }
+
+    void go_deeper() {
+        if (++depth_ > deepest) {
+            refuse(error_finding("formula.deep", "The formula is nested more than 200 deep.",
+                                 "Give parts of it names as parameters of their own."));
+        }
+    }
+
+    Powers choice() {
+        go_deeper();
+        Powers powers = disjunction();
+        if (take("?")) {
+            const Powers first = choice();
+            if (!take(":")) {
+                refuse(unread());
+            }
+            powers = merged(first, choice());
+        }
+        --depth_;
+        return powers;
+    }
+    Powers disjunction() {
+        Powers powers = comparison();
+        while (take("&", "&") || take("|", "|")) {
+            comparison();
+            powers = {};
+        }
+        return powers;
+    }
+    Powers comparison() {
+        Powers powers = total();
+        while (take("<", "=") || take(">", "=") || take("=", "=") || take("!", "=") || take("<") || take(">")) {
+            merged(powers, total());
+            powers = {};
+        }
+        return powers;
+    }
+    Powers total() {
+        Powers powers = product();
+        while (take("+") || take("-")) {
+            powers = merged(powers, product());
+        }
+        return powers;
+    }
+    Powers product() {
+        Powers powers = signed_power();
+        while (peek("*") || peek("/")) {
+            const double sense = take("*") ? 1 : (take("/"), -1);
+            const Powers factor = signed_power();
+            powers = {powers.length + sense * factor.length, powers.angle + sense * factor.angle,
+                      powers.any || (factor.any && sense > 0)};
+        }
+        return powers;
+    }
+    Powers signed_power() {
+        while (take("-") || take("+")) {
+        }
+        return power();
+    }
+    Powers power() {
+        const Powers base = atom();
+        if (!take("^")) {
+            return base;
+        }
+        go_deeper();
+        const size_t from = at_;
+        const Powers exponent = signed_power();
+        --depth_;
+        want_plain(exponent, "an exponent must be a plain number.");
+        if (finding_ || base.plain()) {
+            return base;
+        }
+        std::string part;
+        for (size_t i = from; i < at_; ++i) {
+            part += tokens_[i].text + (i + 1 < at_ ? " " : "");
+        }
+        const double times = value_of(part, values_, reads_);
+        return {base.length * times, base.angle * times, false};
+    }
+    Powers atom() {
+        if (at_ >= tokens_.size()) {
+            refuse(unread());
+            return {};
+        }
+        if (take("(")) {
+            const Powers inside = choice();
+            if (peek(",")) {
+                refuse(comma_finding(text_));
+            } else if (!take(")")) {
+                refuse(unread());
+            }
+            return inside;
+        }
+        const Token token = tokens_[at_++];
+        if (token.kind == Token::Kind::number) {
+            const bool zero = token.text.find_first_of("123456789") >= token.text.find_first_of("eE");
+            return {0, 0, zero};
+        }
+        if (token.kind != Token::Kind::name) {
+            refuse(unread());
+            return {};
+        }
+        if (function_names.contains(token.text)) {
+            return call(token.text);
+        }
+        if (token.text.rfind("unit_", 0) == 0) {
+            const auto unit = find_unit(std::string_view(token.text).substr(5));
+            return unit ? Powers{double(unit->dimension.length), double(unit->dimension.angle), false} : Powers{};
+        }
+        const auto value = values_.find(token.text);
+        if (value == values_.end()) { // pi
+            return {};
+        }
+        return {double(value->second.dimension.length), double(value->second.dimension.angle),
+                value->second.any_dimension};
+    }
+    Powers call(const std::string& name) {
+        std::vector<Powers> given;
+        if (!take("(")) {
+            refuse(unread());
+            return {};
+        }
+        do {
+            given.push_back(choice());
+        } while (take(","));
+        if (!take(")")) {
+            refuse(unread());
+        }
+        if (finding_) {
+            return {};
+        }
+        return result_of(name, given);
+    }
+    Powers result_of(const std::string& name, const std::vector<Powers>& given) {
+        const Powers& first = given.front();
+        if (name == "sin" || name == "cos" || name == "tan") {
+            if (!alike(first, {0, 1, false})) {
+                refuse(unlike_finding(text_, name + " wants an angle, as in " + name + "(30 deg)."));
+            }
+            return {};
+        }
+        if (name == "sqrt") {
+            return {first.length / 2, first.angle / 2, first.any};
+        }
+        if (name == "abs") {
+            return first;
+        }
+        if (name == "sign") {
+            return {};
+        }
+        static const std::set<std::string> of_many{"min", "max", "sum", "avg", "mod", "atan2"};
+        if (of_many.contains(name)) {
+            Powers all = first;
+            for (const Powers& each : given) {
+                all = merged(all, each);
+            }
+            return name == "atan2" ? Powers{0, 1, false} : all;
+        }
+        const bool rounds = name == "floor" || name == "ceil" || name == "round";
+        want_plain(first, rounds ? name + " wants a plain number; round in a unit, as in " + name + "(a / 1 mm) * 1 mm."
+                                 : name + " wants a plain number.");
+        return name == "asin" || name == "acos" || name == "atan" ? Powers{0, 1, false} : Powers{};
+    }
+
+    const std::string& text_;
+    const ParameterValues& values_;
+    const std::set<std::string>& reads_;
+    std::vector<Token> tokens_;
+    size_t at_ = 0;
+    int depth_ = 0;
+    std::optional<Finding> finding_;
+};
 
 } // namespace
 
@@ -263,10 +509,20 @@ std::string rename_in_formula(const std::string& text, const std::string& from, 
 }
 
 Result<Quantity> evaluate_formula(const std::string& text, const ParameterValues& values) {
-    const auto tokens = tokens_of(text);
-    const auto reads = names_read(text);
+    constexpr size_t longest = 10000;
+    if (text.size() > longest) {
+        return error_finding("formula.long", "The formula has more than 10000 characters.",
+                             "Give parts of it names as parameters of their own.");
+    }
     if (text.find_first_not_of(" \t") == std::string::npos) {
         return error_finding("formula.empty", "There is no formula here.", "Type a number, a unit or a formula.");
+    }
+    const auto tokens = tokens_of(text);
+    const auto reads = names_read(text);
+    for (size_t i = 0; i < tokens.size(); ++i) {
+        if (tokens[i].text == "," && is_decimal_comma(tokens, i)) {
+            return comma_finding(text);
+        }
     }
     for (const std::string& name : reads) {
         if (!values.contains(name)) {
@@ -280,28 +536,61 @@ Result<Quantity> evaluate_formula(const std::string& text, const ParameterValues
     }
     try {
         const std::string spelled = with_units_spelled_out(tokens);
-        const double base = probe(spelled, values, reads, 1, 1);
-        if (!std::isfinite(base)) {
+        const auto powers = DimensionWalk(text, spelled, values, reads).walk();
+        if (!powers && powers.finding().code == "formula.comma") {
+            return powers.finding();
+        }
+        const double value = value_of(spelled, values, reads); // which says best what cannot be read
+        if (!powers) {
+            return powers.finding();
+        }
+        if (!std::isfinite(value)) {
             return error_finding("formula.not_finite", "\u201c" + text + "\u201d has no finite value.",
-                                 "Look for a division by zero or a root of a negative number.");
+                                 "Look for a division by zero, a root of a negative number, or a number that is far "
+                                 "too large.");
         }
-        if (base == 0.0) {
-            return Quantity{0, plain_number, true};
+        if (powers->any) {
+            return Quantity{value, plain_number, value == 0};
         }
-        const auto by_length =
-            power_of_growth(base, probe(spelled, values, reads, 2, 1), probe(spelled, values, reads, 3, 1));
-        const auto by_angle =
-            power_of_growth(base, probe(spelled, values, reads, 1, 2), probe(spelled, values, reads, 1, 3));
-        if (!by_length || !by_angle) {
-            return error_finding("formula.unlike", "\u201c" + text + "\u201d adds or compares unlike things.",
-                                 "Give every number in it its unit, as in 3 mm.");
+        const Dimension dimension{static_cast<int>(std::lround(powers->length)),
+                                  static_cast<int>(std::lround(powers->angle))};
+        if (!Powers::is_whole(powers->length, dimension.length) || !Powers::is_whole(powers->angle, dimension.angle)) {
+            return error_finding("formula.unlike", "\u201c" + text + "\u201d is a root or power of a length or angle "
+                                 "that is neither of them.", "Take the root of an area, or of a plain number.");
         }
-        return Quantity{base, {*by_length, *by_angle}, false};
+        return Quantity{value, dimension, false};
     } catch (const mu::Parser::exception_type& error) {
-        angle_scale = 1.0;
-        return error_finding("formula.syntax", "\u201c" + text + "\u201d cannot be read: " + error.GetMsg(),
+        std::string complaint = error.GetMsg();
+        complaint += complaint.empty() || complaint.back() != '.' ? "." : "";
+        return error_finding("formula.syntax", "\u201c" + text + "\u201d cannot be read: " + complaint,
                              "Correct the formula.");
     }
+}
+
+Result<double> as_dimension(const std::string& text, const Quantity& quantity, const Dimension& wanted,
+                            std::string_view plain_unit) {
+    double value = quantity.value;
+    if (!quantity.any_dimension && quantity.dimension != wanted) {
+        if (quantity.dimension != plain_number) {
+            return error_finding("formula.dimension",
+                                 "\u201c" + text + "\u201d is " + describe(quantity.dimension) + ", but " +
+                                     describe(wanted) + " is wanted.",
+                                 "Correct the formula or its units.");
+        }
+        if (const auto unit = find_unit(plain_unit); unit && unit->dimension == wanted) {
+            value *= unit->factor;
+        } else if (wanted == angle_dimension) {
+            value *= find_unit("deg")->factor;
+        }
+    }
+    const bool length = wanted == length_dimension;
+    if (const double most = length ? largest_length : largest_number; !(std::fabs(value) <= most)) {
+        return error_finding("formula.too_large",
+                             "\u201c" + text + "\u201d is beyond " + (length ? "100 km" : "a million million") +
+                                 ", too large for " + describe(wanted) + " here.",
+                             "Look for a unit or a power of ten that was not meant.");
+    }
+    return value;
 }
 
 Result<double> evaluate_as(const std::string& text, const ParameterValues& values, const Dimension& wanted,
@@ -310,19 +599,8 @@ Result<double> evaluate_as(const std::string& text, const ParameterValues& value
     if (!quantity) {
         return quantity.finding();
     }
-    if (quantity->any_dimension || quantity->dimension == wanted) {
-        return quantity->value;
-    }
-    if (quantity->dimension == plain_number) {
-        if (const auto unit = find_unit(plain_unit); unit && unit->dimension == wanted) {
-            return quantity->value * unit->factor;
-        }
-        return wanted == angle_dimension ? quantity->value * find_unit("deg")->factor : quantity->value;
-    }
-    return error_finding("formula.dimension",
-                         "\u201c" + text + "\u201d is " + describe(quantity->dimension) + ", but " + describe(wanted) +
-                             " is wanted.",
-                         "Correct the formula or its units.");
+    return as_dimension(text, *quantity, wanted, plain_unit);
 }
+
 
 } // namespace kervo

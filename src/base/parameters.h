@@ -24,7 +24,7 @@ struct EvaluatedParameters {
 };
 
 /// Evaluates all parameters in the order of their dependencies. Findings: parameter.cycle (names the loop),
-/// parameter.double_name, parameter.name, and those of formulas.
+/// parameter.double_name, parameter.name, parameter.source, parameter.unit, and those of formulas.
 /// `given`: values that are known from elsewhere, by name; a parameter of the same name does not count.
 EvaluatedParameters evaluate_parameters(const std::vector<Parameter>& parameters, const ParameterValues& given = {});
 

@@ -7,6 +7,7 @@
 #include "io/export.h"
 #include "io/graph_svg.h"
 #include "io/import_child.h"
+#include "io/json_text.h"
 #include "io/outline_files.h"
 #include "io/parameters_csv.h"
 #include "io/report.h"
@@ -32,6 +33,9 @@ void say(const Finding& finding, const std::string& where = {}) {
     finding.severity == Severity::error     ? spdlog::error(text)
     : finding.severity == Severity::warning ? spdlog::warn(text)
                                             : spdlog::info(text);
+    for (const std::string& line : finding.trace) {
+        spdlog::debug("{}: {}", finding.code, line);
+    }
 }
 
 void say_all(const model::Document& document, const model::Evaluation& evaluation) {
@@ -152,9 +156,13 @@ int run_check(const std::string& path) {
     if (const int code = open(session, path, {})) {
         return code;
     }
-    const auto text = io::read_whole(path);
-    const auto raw = io::Json::parse(*text, nullptr, false);
-    const Findings schema = io::check_schema(raw.is_discarded() ? io::to_json(session.document) : raw);
+    const auto text = io::read_document_text(path);
+    const auto raw = text ? io::parse_json(*text) : text.finding();
+    if (!raw) {
+        say(raw.finding());
+        return file_trouble;
+    }
+    const Findings schema = io::check_schema(*raw);
     for (const Finding& finding : schema) {
         say(finding);
     }

@@ -5,6 +5,8 @@
 #include "geom/divide.h"
 #include "geom/path.h"
 #include "geom/pick.h"
+#include "geom/sweep_volume.h"
+#include "geom/twisted_sweep.h"
 #include "geom/unite.h"
 
 #include <BRepAdaptor_CompCurve.hxx>
@@ -15,8 +17,11 @@
 #include <BRepTools.hxx>
 #include <BRepTools_WireExplorer.hxx>
 #include <BRep_Tool.hxx>
+#include <GeomAPI_IntCS.hxx>
 #include <GeomAPI_Interpolate.hxx>
 #include <Geom_BSplineCurve.hxx>
+#include <Geom_Plane.hxx>
+#include <Geom_TrimmedCurve.hxx>
 #include <Standard_Failure.hxx>
 #include <TColgp_HArray1OfPnt.hxx>
 #include <TopExp.hxx>
@@ -48,6 +53,11 @@ std::optional<Turn> turn_of(const Path::Part& part) {
 }
 bool is_line(const Path::Part& part) {
     return BRepAdaptor_Curve(part.edge).GetType() == GeomAbs_Line;
+}
+
+Finding lies_apart() {
+    return error_finding("path.apart", "The profile does not lie at the start of the path.",
+                         "Draw it on a plane through the start, or let it be laid square to the path there.");
 }
 
 // The profile as it has come so far.
@@ -331,8 +341,7 @@ public:
                           "Choose a smaller profile, or a path that bends less; corners beside arcs can be rounded.");
         const gp_Pln plane(profile_.frame);
         if (plane.Distance(path_.parts.front().start()) > 1e-4) {
-            return error_finding("path.apart", "The profile does not lie at the start of the path.",
-                                 "Draw it on a plane through the start, or let it be laid square to the path there.");
+            return lies_apart();
         }
         if (spine_.IsNull()) {
             return failed;
@@ -412,47 +421,84 @@ private:
         return made;
     }
 
-    static Result<ShapeWithRoles> less_holes(const std::vector<ShapeWithRoles>& pipes, Progress& progress) {
-        std::vector<TopoDS_Shape> holes;
-        ByShape<std::string> roles;
-        for (size_t i = 0; i < pipes.size(); ++i) {
-            if (i > 0) {
-                holes.push_back(pipes[i].shape);
-            }
-            for (const FaceRole& role : pipes[i].roles) {
-                roles.Bind(role.face, role.role);
-            }
-        }
-        const auto division = divide(pipes.front().shape, holes, progress);
-        if (!division) {
-            return division.finding();
-        }
-        for (const DividedPiece& piece : division->pieces) {
-            if (!piece.inside.empty()) {
-                continue;
-            }
-            ShapeWithRoles made{piece.shape, {}};
-            ByShape<bool> own;
-            for (const TopoDS_Shape& face : faces_of(piece.shape)) {
-                own.Bind(face, true);
-            }
-            for (const FaceOrigin& origin : division->origins) {
-                if (const auto* role = roles.Seek(origin.source); role != nullptr && own.IsBound(origin.result)) {
-                    made.roles.push_back({origin.result, *role});
-                    own.UnBind(origin.result);
-                }
-            }
-            return made;
-        }
-        return error_finding("path.failed", "Nothing is left of the profile beside its holes.",
-                             "Choose another profile.");
-    }
-
     const ProfileFace& profile_;
     const Path& path_;
     const Carrying& carrying_;
     TopoDS_Wire spine_;
 };
+
+// A part of the path from `from` to `to`, in the parameters of its curve, as it is passed.
+Path::Part part_between(const Path::Part& part, double from, double to) {
+    double first = 0;
+    double last = 0;
+    const Handle(Geom_Curve) curve = BRep_Tool::Curve(part.edge, first, last);
+    const TopoDS_Edge edge = BRepBuilderAPI_MakeEdge(curve, from, to).Edge();
+    return {TopoDS::Edge(edge.Oriented(part.edge.Orientation())), part.name};
+}
+
+// The path begun where the profile lies on it: a closed one may be entered anywhere, an open one at its start. A line or
+// an arc is entered at its middle, far from its corners, and the profile is carried there first.
+struct Begun {
+    Path path;
+    gp_Trsf carried; ///< of the profile
+};
+Result<Begun> begun_at(const Path& path, const gp_Pln& plane, const gp_Pnt& center, bool turning) {
+    constexpr double near = 1e-5; // mm
+    if (plane.Distance(path.parts.front().start()) < near) {
+        return Begun{path, {}};
+    }
+    if (!path.closed) {
+        return lies_apart();
+    }
+    size_t part = 0;
+    double at = 0;
+    double least = -1;
+    for (size_t i = 0; i < path.parts.size(); ++i) {
+        double first = 0;
+        double last = 0;
+        const Handle(Geom_Curve) curve = BRep_Tool::Curve(path.parts[i].edge, first, last);
+        const GeomAPI_IntCS meeting(new Geom_TrimmedCurve(curve, first, last), new Geom_Plane(plane));
+        for (int k = 1; meeting.IsDone() && k <= meeting.NbPoints(); ++k) {
+            const double away = meeting.Point(k).Distance(center);
+            if (least < 0 || away < least) {
+                double u = 0;
+                double v = 0;
+                meeting.Parameters(k, u, v, at);
+                part = i;
+                least = away;
+            }
+        }
+    }
+    if (least < 0) {
+        return lies_apart();
+    }
+    Begun result{path, {}};
+    Path& begun = result.path;
+    const Path::Part cut = path.parts[part];
+    std::rotate(begun.parts.begin(), begun.parts.begin() + static_cast<long>(part), begun.parts.end());
+    double first = 0;
+    double last = 0;
+    const Handle(Geom_Curve) curve = BRep_Tool::Curve(cut.edge, first, last);
+    const bool back = cut.edge.Orientation() == TopAbs_REVERSED;
+    if (curve->Value(back ? last : first).Distance(curve->Value(at)) < near) {
+        return result;
+    }
+    if (curve->Value(back ? first : last).Distance(curve->Value(at)) < near) {
+        std::rotate(begun.parts.begin(), begun.parts.begin() + 1, begun.parts.end());
+        return result;
+    }
+    const double half = (first + last) / 2;
+    if (is_line(cut)) {
+        result.carried.SetTranslation(curve->Value(at), curve->Value(half));
+        at = half;
+    } else if (turning && turn_of(cut)) { // a circle's parameter is its angle
+        result.carried.SetRotation(BRepAdaptor_Curve(cut.edge).Circle().Axis(), half - at);
+        at = half;
+    }
+    begun.parts.front() = back ? part_between(cut, first, at) : part_between(cut, at, last);
+    begun.parts.push_back(back ? part_between(cut, at, last) : part_between(cut, first, at));
+    return result;
+}
 
 } // namespace
 
@@ -509,15 +555,78 @@ Result<Path> path_of(const std::vector<Path::Part>& edges, const gp_Pnt& near) {
     return path;
 }
 
-Result<ShapeWithRoles> sweep_along(const ProfileFace& profile, const Path& path, const Carrying& carrying,
-                                   Progress& progress) {
-    if (carrying.twist == 0) {
-        ExactSweep exact(profile, path, carrying.turning);
-        if (exact.applies()) {
-            return exact.sweep(progress);
+Result<ShapeWithRoles> less_holes(const std::vector<ShapeWithRoles>& pipes, Progress& progress) {
+    std::vector<TopoDS_Shape> holes;
+    ByShape<std::string> roles;
+    for (size_t i = 0; i < pipes.size(); ++i) {
+        if (i > 0) {
+            holes.push_back(pipes[i].shape);
+        }
+        for (const FaceRole& role : pipes[i].roles) {
+            roles.Bind(role.face, role.role);
         }
     }
-    return PipeSweep(profile, path, carrying).sweep(progress);
+    const auto division = divide(pipes.front().shape, holes, progress);
+    if (!division) {
+        return division.finding();
+    }
+    for (const DividedPiece& piece : division->pieces) {
+        if (!piece.inside.empty()) {
+            continue;
+        }
+        ShapeWithRoles made{piece.shape, {}};
+        ByShape<bool> own;
+        for (const TopoDS_Shape& face : faces_of(piece.shape)) {
+            own.Bind(face, true);
+        }
+        for (const FaceOrigin& origin : division->origins) {
+            if (const auto* role = roles.Seek(origin.source); role != nullptr && own.IsBound(origin.result)) {
+                made.roles.push_back({origin.result, *role});
+                own.UnBind(origin.result);
+            }
+        }
+        return made;
+    }
+    return error_finding("path.failed", "Nothing is left of the profile beside its holes.",
+                         "Choose another profile.");
+}
+
+Result<ShapeWithRoles> sweep_along(const gp_Ax3& given_frame, const std::vector<OutlineLoop>& loops, const Path& given,
+                                   const Carrying& carrying, Progress& progress) {
+    const gp_Pnt center = center_of(make_profile_face(given_frame, loops).face);
+    const auto begun = given.parts.size() == 1 && !given.closed
+                           ? Result<Begun>(Begun{given, {}}) // wherever the profile lies, it is carried as it is
+                           : begun_at(given, gp_Pln(given_frame), center, carrying.turning);
+    if (!begun) {
+        return begun.finding();
+    }
+    const Path* path = &begun->path;
+    const gp_Ax3 frame = given_frame.Transformed(begun->carried);
+    const ProfileFace profile = make_profile_face(frame, loops);
+    const auto swept = [&]() -> Result<ShapeWithRoles> {
+        if (carrying.twist == 0) {
+            ExactSweep exact(profile, *path, carrying.turning);
+            if (exact.applies()) {
+                return exact.sweep(progress);
+            }
+        }
+        if (carrying.twist != 0 && !path->closed) {
+            return sweep_twisted(frame, loops, *path, carrying.twist, progress);
+        }
+        return PipeSweep(profile, *path, carrying).sweep(progress);
+    }();
+    if (!swept) {
+        return swept;
+    }
+    const double expected = swept_volume(profile, *path, carrying);
+    const double off = std::fabs(volume_of(swept->shape) - expected);
+    if (off > 1e-5 * expected) {
+        return error_finding("path.crosses",
+                             "The sweep does not have the volume that it should: it runs through itself somewhere, or "
+                             "cannot be computed well enough.",
+                             "Choose a smaller profile, or a path that keeps farther from itself and bends less.");
+    }
+    return swept;
 }
 
 } // namespace kervo::geom

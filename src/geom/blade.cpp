@@ -1,11 +1,11 @@
 #include "geom/blade.h"
 
+#include "geom/common_part.h"
 #include "geom/measure.h"
 #include "geom/section.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepAlgoAPI_Common.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepLProp_SLProps.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
@@ -112,19 +112,26 @@ ShapeWithRoles bounded_sheet(const Blade& blade) {
     return made;
 }
 
-std::vector<Crossing> crossings(const Blade& blade, const TopoDS_Shape& workpiece) {
+std::optional<std::vector<Crossing>> crossings(const Blade& blade, const TopoDS_Shape& workpiece) {
     std::vector<Crossing> found;
     const double size = std::sqrt(area_of(gather(blade.window)));
     for (const double height : blade.kerf() > 0 ? std::vector{-blade.back, blade.front} : std::vector{0.0}) {
         const gp_Vec lift = gp_Vec(blade.frame.Direction()) * height;
         gp_Trsf up;
         up.SetTranslation(lift);
-        for (const TopoDS_Shape& section : section_faces(workpiece, gp_Pln(gp_Ax3(blade.frame).Translated(lift)))) {
+        const auto sections = section_faces(workpiece, gp_Pln(gp_Ax3(blade.frame).Translated(lift)));
+        if (!sections) {
+            return std::nullopt;
+        }
+        for (const TopoDS_Shape& section : *sections) {
             double covered = 0;
             TopoDS_Shape border;
             for (const TopoDS_Shape& face : blade.window) {
-                BRepAlgoAPI_Common common(section, face.Moved(TopLoc_Location(up)));
-                covered += common.IsDone() ? area_of(common.Shape()) : 0;
+                const auto common = common_part(section, face.Moved(TopLoc_Location(up)));
+                if (!common) {
+                    return std::nullopt;
+                }
+                covered += area_of(*common);
             }
             const double whole = area_of(section);
             if (covered < 1e-9 * whole || covered > whole - 1e-9 * std::max(whole, size * size)) {
@@ -132,9 +139,10 @@ std::vector<Crossing> crossings(const Blade& blade, const TopoDS_Shape& workpiec
             }
             for (const TopoDS_Shape& face : blade.window) { // where the rim runs through the section
                 for (const TopoDS_Shape& edge : edges_of(face)) {
-                    BRepAlgoAPI_Common inner(edge.Moved(TopLoc_Location(up)), section);
-                    if (border.IsNull() && inner.IsDone() && length_of(inner.Shape()) > coincidence) {
-                        border = edges_of(inner.Shape()).front();
+                    const auto inner =
+                        border.IsNull() ? common_part(edge.Moved(TopLoc_Location(up)), section) : std::nullopt;
+                    if (inner && length_of(*inner) > coincidence) {
+                        border = edges_of(*inner).front();
                     }
                 }
             }
@@ -154,7 +162,7 @@ std::array<double, 4> window_that_passes(const Blade& blade, const std::vector<T
     for (bool grew = true; grew;) { // what it reaches now may be another part of the material
         const auto before = sides;
         for (const TopoDS_Shape& workpiece : workpieces) {
-            for (const Crossing& crossing : crossings(wider, workpiece)) {
+            for (const Crossing& crossing : crossings(wider, workpiece).value_or(std::vector<Crossing>{})) {
                 for (size_t i = 0; i < 2; ++i) {
                     sides[i] = std::min(sides[i], std::floor(crossing.needed[i] * step + coincidence) / step);
                     sides[i + 2] =

@@ -35,7 +35,8 @@ struct Crossing {
     gp_Pnt place;                 ///< on the border of the window, in the material
     std::array<double, 4> needed; ///< what would do: {xmin, ymin, xmax, ymax} in the blade's frame, mm
 };
-std::vector<Crossing> crossings(const Blade& blade, const TopoDS_Shape& workpiece);
+/// Nothing where the kernel cannot tell.
+std::optional<std::vector<Crossing>> crossings(const Blade& blade, const TopoDS_Shape& workpiece);
 
 /// A rectangle in the blade's frame, {xmin, ymin, xmax, ymax} in mm, that ends nowhere inside the workpieces and holds
 /// the blade's window; sides are rounded outwards to 0.01 mm.

@@ -118,23 +118,13 @@ ShapeWithRoles free_form(const ShapeWithRoles& made) {
     return in_free_form(made, gp_GTrsf());
 }
 
-std::vector<OutlineLoop> scaled(const std::vector<OutlineLoop>& loops, double scale) {
-    std::array<double, 2> low{1e300, 1e300};
-    std::array<double, 2> high{-1e300, -1e300};
-    const auto reach = [&](const std::array<double, 2>& p, double around) {
-        for (size_t k = 0; k < 2; ++k) {
-            low[k] = std::min(low[k], p[k] - around);
-            high[k] = std::max(high[k], p[k] + around);
-        }
-    };
-    for (const OutlinePiece& piece : loops.front()) {
-        const bool round = piece.radius > 0 && std::fabs(piece.sweep) > 2 * M_PI - 1e-9;
-        reach(round ? piece.center : piece.start, round ? piece.radius : 0);
-        for (const auto& pole : piece.poles) {
-            reach(pole, 0);
-        }
-    }
-    const std::array middle{(low[0] + high[0]) / 2, (low[1] + high[1]) / 2};
+std::array<double, 2> middle_of(const std::vector<OutlineLoop>& loops) {
+    const gp_Pnt middle = centroid_of(make_profile_face(gp_Ax3(), loops).face);
+    return {middle.X(), middle.Y()};
+}
+
+std::vector<OutlineLoop> scaled(const std::vector<OutlineLoop>& loops, double scale,
+                                const std::array<double, 2>& middle) {
     const auto move = [&](std::array<double, 2>& p) {
         for (size_t k = 0; k < 2; ++k) {
             p[k] = middle[k] + (p[k] - middle[k]) * scale;

@@ -18,7 +18,10 @@ ShapeWithRoles stretched(const ShapeWithRoles& made, const gp_Pnt& about, const 
 /// kernel fails.
 ShapeWithRoles free_form(const ShapeWithRoles& made);
 
-/// The loops `scale` times (> 0) as large about the middle of the box around the first.
-std::vector<OutlineLoop> scaled(const std::vector<OutlineLoop>& loops, double scale);
+/// The middle of the area that the loops (the outer one first) enclose, mm.
+std::array<double, 2> middle_of(const std::vector<OutlineLoop>& loops);
+/// The loops `scale` times (> 0) as large about a place in their plane.
+std::vector<OutlineLoop> scaled(const std::vector<OutlineLoop>& loops, double scale,
+                                const std::array<double, 2>& middle);
 
 } // namespace kervo::geom

@@ -3,6 +3,7 @@
 #include "geom/by_shape.h"
 #include "geom/copy.h"
 #include "geom/fuse.h"
+#include "geom/common_part.h"
 #include "geom/measure.h"
 #include "geom/sides_agree.h"
 #include "geom/surface_division.h"
@@ -267,7 +268,8 @@ private:
 
 // The ladder: `attempt` with the inputs as they are, then with more tolerance, then with inputs made anew.
 template <class Attempt> Result<Division> climb(Progress& progress, Attempt&& attempt) {
-    std::string reason = "the kernel could not divide the body cleanly";
+    std::vector<std::string> trace;
+    int number = 0;
     using How = Remade::How;
     struct Rung {
         double fuzziness;
@@ -276,20 +278,25 @@ template <class Attempt> Result<Division> climb(Progress& progress, Attempt&& at
     for (const Rung& rung :
          {Rung{0, {}}, Rung{1e-6, {}}, Rung{1e-5, {}}, Rung{0, How::in_halves}, Rung{1e-6, How::healed}, Rung{1e-4, {}},
           Rung{0, How::free_form}, Rung{1e-5, How::free_form}}) {
+        const std::string rung_text = "rung " + std::to_string(++number) + ": ";
         try {
             if (std::optional<Division> division = attempt(rung.fuzziness, rung.remade)) {
                 division->free_form = rung.remade == How::free_form;
                 return std::move(*division);
             }
+            trace.push_back(rung_text + "no sound pieces");
         } catch (const Standard_Failure& failure) {
-            reason = std::string("the kernel stopped (") + failure.DynamicType()->Name() + ")";
+            trace.push_back(rung_text + failure.DynamicType()->Name() + " " + failure.GetMessageString());
         }
         if (progress.cancelled()) {
             return error_finding("divide.cancelled", "The cut was cancelled.", "");
         }
     }
-    return error_finding("divide.failed", "This cut has no sound result: " + reason + ".",
-                         "Move what cuts a little, so that it does not nearly touch an edge or a face.");
+    Finding failed = error_finding("divide.failed",
+                                   "This cut has no sound result: the body could not be divided cleanly.",
+                                   "Move what cuts a little, so that it does not nearly touch an edge or a face.");
+    failed.trace = std::move(trace);
+    return failed;
 }
 
 std::optional<Division> try_cells(const std::vector<TopoDS_Shape>& bodies, double fuzziness, Progress& progress) {
@@ -406,12 +413,16 @@ Division lumps_of(const TopoDS_Shape& body) {
     return division;
 }
 
-bool overlap(const TopoDS_Shape& first, const TopoDS_Shape& second) {
+std::optional<bool> overlap(const TopoDS_Shape& first, const TopoDS_Shape& second) {
     if (bounds_of(first).IsOut(bounds_of(second))) {
         return false;
     }
-    BRepAlgoAPI_Common common(first, second);
-    return common.IsDone() && volume_of(common.Shape()) > 1e-9;
+    try {
+        const auto shared = common_part(first, second);
+        return shared ? std::optional(volume_of(*shared) > 1e-9) : std::nullopt;
+    } catch (const Standard_Failure&) {
+        return std::nullopt;
+    }
 }
 
 } // namespace kervo::geom

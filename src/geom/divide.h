@@ -9,6 +9,8 @@
 #include "base/progress.h"
 #include "geom/shape.h"
 
+#include <optional>
+
 namespace kervo::geom {
 
 struct DividedPiece {
@@ -51,7 +53,7 @@ Division lumps_of(const TopoDS_Shape& body);
 /// the parts, each as often as bodies hold it, add up to theirs. Findings as of `divide`.
 Result<Division> cells_of(const std::vector<TopoDS_Shape>& bodies, Progress& progress);
 
-/// Whether the two bodies share volume (not only a face, an edge or a point).
-bool overlap(const TopoDS_Shape& first, const TopoDS_Shape& second);
+/// Whether the two bodies share volume (not only a face, an edge or a point). Nothing where the kernel cannot tell.
+std::optional<bool> overlap(const TopoDS_Shape& first, const TopoDS_Shape& second);
 
 } // namespace kervo::geom

@@ -3,6 +3,7 @@
 #include "geom/alteration.h"
 #include "geom/by_shape.h"
 #include "geom/largest_fit.h"
+#include "geom/pick.h"
 #include "geom/profile.h"
 #include "geom/unite.h"
 
@@ -10,18 +11,21 @@
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepOffset_MakeOffset.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
+#include <BRep_Tool.hxx>
+#include <Bnd_Box.hxx>
+#include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <Standard_Failure.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Shell.hxx>
 
 #include <algorithm>
+#include <cmath>
 
 namespace kervo::geom {
 
 namespace {
 
 constexpr double offset_tolerance = 1e-5; // mm
-constexpr double overshoot = 1;           // mm, of openings beyond their faces
 
 // The offset of all faces inwards, as a solid; nothing where the kernel makes none, or nonsense.
 std::optional<Core> inset(const TopoDS_Shape& solid, double thickness, const std::vector<WallThickness>& own,
@@ -77,6 +81,57 @@ std::optional<Core> inset(const TopoDS_Shape& solid, double thickness, const std
 
 } // namespace
 
+namespace {
+
+// Measures the walls from inside, at places spread over every face of the core: no place is nearer to a wall's outside
+// than that wall is thick, and each is as far from the face along which it runs. Where it is not so, that place.
+std::optional<gp_Pnt> thin_place(const TopoDS_Shape& solid, const Core& core, double thickness,
+                                 const std::vector<WallThickness>& own, const std::vector<TopoDS_Face>& open) {
+    const auto among = [](const auto& all, const TopoDS_Shape& face) {
+        return std::any_of(all.begin(), all.end(), [&](const TopoDS_Shape& each) { return each.IsSame(face); });
+    };
+    const auto wall_of = [&](const TopoDS_Shape& face) {
+        for (const WallThickness& wall : own) {
+            if (wall.face.IsSame(face)) {
+                return wall.thickness;
+            }
+        }
+        return thickness;
+    };
+    std::vector<std::pair<TopoDS_Shape, Bnd_Box>> outside;
+    for (const TopoDS_Shape& face : faces_of(solid)) {
+        if (!among(open, face)) {
+            outside.emplace_back(face, bounds_of(face));
+        }
+    }
+    for (const Core::Made& made : core.made) {
+        if (made.source.IsNull()) {
+            continue;
+        }
+        for (const gp_Pnt& place : places_on(TopoDS::Face(made.face))) {
+            for (const auto& [face, box] : outside) {
+                const double wall = wall_of(face);
+                const double slack = 1e-4 + 1e-6 * wall;
+                Bnd_Box reach;
+                reach.Add(place);
+                reach.Enlarge(wall - slack);
+                if (!reach.IsOut(box) && distance_to(face, place) < wall - slack) {
+                    return place;
+                }
+                if (made.source.IsSame(face)) {
+                    const GeomAPI_ProjectPointOnSurf foot(place, BRep_Tool::Surface(TopoDS::Face(face)));
+                    if (foot.NbPoints() == 0 || std::fabs(foot.LowerDistance() - wall) > slack) {
+                        return place;
+                    }
+                }
+            }
+        }
+    }
+    return std::nullopt;
+}
+
+} // namespace
+
 Result<Core> core_of(const TopoDS_Shape& solid, double thickness, const std::vector<WallThickness>& own,
                      const std::vector<TopoDS_Face>& open, Progress& progress) {
     for (const TopoDS_Face& face : open) {
@@ -104,6 +159,12 @@ Result<Core> core_of(const TopoDS_Shape& solid, double thickness, const std::vec
         }
         return finding;
     }
+    if (const auto thin = thin_place(solid, *core, thickness, own, open)) {
+        Finding finding = error_finding("hollow.failed", "A wall would be thinner or thicker here than it should be.",
+                                        "Choose another thickness, or hollow the body before it is cut here.");
+        add_place(finding, *thin);
+        return finding;
+    }
     std::vector<TopoDS_Shape> parts{core->shape};
     std::vector<Core::Made> known = core->made;
     for (const TopoDS_Face& face : open) {
@@ -113,8 +174,8 @@ Result<Core> core_of(const TopoDS_Shape& solid, double thickness, const std::vec
             if (!made.source.IsSame(face)) {
                 continue;
             }
-            const double depth = plane.Distance(center_of(made.face));
-            BRepPrimAPI_MakePrism prism(made.face, out * (depth + overshoot));
+            // No farther than the open face: what lies beyond it is no wall of this opening.
+            BRepPrimAPI_MakePrism prism(made.face, out * plane.Distance(center_of(made.face)));
             parts.push_back(prism.Shape());
             for (const TopoDS_Shape& side : faces_of(prism.Shape())) {
                 if (!side.IsSame(made.face)) {

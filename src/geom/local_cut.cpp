@@ -3,11 +3,15 @@
 #include "geom/local_cut.h"
 
 #include "geom/by_shape.h"
+#include "geom/common_part.h"
 #include "geom/flat_outline.h"
 #include "geom/fuse.h"
+#include "geom/pick.h"
 #include "geom/rebuild.h"
 
 #include <BOPTools_AlgoTools.hxx>
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
@@ -76,6 +80,24 @@ class LocalCut {
 public:
     LocalCut(BodyIndexPtr body, const std::vector<TopoDS_Shape>& cutters) : body_(std::move(body)), cutters_(cutters) {}
 
+    /// Faces that the cutters touch, but do not enter, are no part of the cut. False where there are none.
+    bool leave_out_what_touches() {
+        reach();
+        std::set<int> touched;
+        for (const Reached& each : reached_) {
+            if (std::none_of(cutters_.begin(), cutters_.end(),
+                             [&](const TopoDS_Shape& cutter) { return enters(cutter, each.bare); }) &&
+                std::any_of(cutters_.begin(), cutters_.end(), [&](const TopoDS_Shape& cutter) {
+                    return gap_between(each.bare, cutter).width < coincidence;
+                })) {
+                touched.insert(each.face);
+            }
+        }
+        reached_.clear();
+        left_out_ = std::move(touched);
+        return !left_out_.empty();
+    }
+
     std::optional<LocalDivision> divide(const LazyIndex& workpiece, Progress& progress, size_t worth_it) {
         if (reach() < worth_it) {
             why_not_ = "hardly anything is out of reach";
@@ -117,6 +139,33 @@ private:
         std::optional<bool> material;
     };
 
+    // Whether a part of the face lies in the cutter, asked in two ways; where they do not agree, it does.
+    static bool enters(const TopoDS_Shape& cutter, const TopoDS_Face& face) {
+        const auto shared = common_part(face, cutter);
+        if (!shared || area_of(*shared) > 1e-9) {
+            return true;
+        }
+        const BRepAdaptor_Surface surface(face);
+        BRepTopAdaptor_FClass2d within(face, coincidence);
+        BRepClass3d_SolidClassifier inside(cutter);
+        const Bnd_Box box = bounds_of(cutter);
+        constexpr int raster = 64;
+        for (int i = 0; i <= raster; ++i) {
+            for (int k = 0; k <= raster; ++k) {
+                const double u = surface.FirstUParameter() * (raster - i) / raster + surface.LastUParameter() * i / raster;
+                const double v = surface.FirstVParameter() * (raster - k) / raster + surface.LastVParameter() * k / raster;
+                const gp_Pnt place = surface.Value(u, v);
+                if (!box.IsOut(place) && within.Perform(gp_Pnt2d(u, v)) != TopAbs_OUT) {
+                    inside.Perform(place, 1e-5);
+                    if (inside.State() == TopAbs_IN) {
+                        return true;
+                    }
+                }
+            }
+        }
+        return false;
+    }
+
     bool refuse(const char* why) {
         why_not_ = why;
         return false;
@@ -146,6 +195,9 @@ private:
         }
         std::vector<bool> near(loops.size());
         each_meeting_pair(cutters, loops, [&](size_t /*cutter*/, size_t loop) { near[loop] = true; });
+        for (const int face : left_out_) {
+            reached.erase(static_cast<size_t>(face));
+        }
         size_t spared = body_->faces.size() - reached.size();
         for (const auto& [face, its_loops] : reached) {
             const BodyIndex::Face& whole = body_->faces[face];
@@ -532,6 +584,7 @@ private:
     BodyIndexPtr body_;
     VolumeMeter::Cone whole_;
     const std::vector<TopoDS_Shape>& cutters_;
+    std::set<int> left_out_; ///< faces that the cutters only touch
     std::string why_not_;
     std::vector<Reached> reached_;
     std::vector<Cell> cells_;
@@ -545,8 +598,10 @@ private:
 
 } // namespace
 
-std::optional<LocalDivision> divide_reached(const LazyIndex& workpiece, const std::vector<TopoDS_Shape>& cutters,
-                                            Progress& progress, std::string& why_not, size_t worth_it) {
+namespace {
+
+std::optional<LocalDivision> cut_locally(const LazyIndex& workpiece, const std::vector<TopoDS_Shape>& cutters,
+                                         Progress& progress, std::string& why_not, size_t worth_it, bool past_touching) {
     const BodyIndexPtr index = workpiece.get();
     if (!index) {
         why_not = "the body is no solid with one shell";
@@ -559,12 +614,34 @@ std::optional<LocalDivision> divide_reached(const LazyIndex& workpiece, const st
     LocalCut cut(index, cutters);
     std::optional<LocalDivision> result;
     try {
+        if (past_touching && !cut.leave_out_what_touches()) {
+            why_not = "no face is only touched";
+            return std::nullopt;
+        }
         result = cut.divide(workpiece, progress, worth_it);
         why_not = cut.why_not();
     } catch (const Standard_Failure& failure) {
         why_not = std::string("the kernel stopped (") + failure.DynamicType()->Name() + ")";
     }
     return result;
+}
+
+} // namespace
+
+std::optional<LocalDivision> divide_past_touching(const LazyIndex& workpiece, const std::vector<TopoDS_Shape>& cutters,
+                                                  Progress& progress, std::string& why_not) {
+    auto result = cut_locally(workpiece, cutters, progress, why_not, 0, true);
+    if (result && !std::all_of(result->division.pieces.begin(), result->division.pieces.end(),
+                               [](const DividedPiece& piece) { return is_valid(piece.shape); })) {
+        why_not = "a piece is not sound";
+        result.reset();
+    }
+    return result;
+}
+
+std::optional<LocalDivision> divide_reached(const LazyIndex& workpiece, const std::vector<TopoDS_Shape>& cutters,
+                                            Progress& progress, std::string& why_not, size_t worth_it) {
+    return cut_locally(workpiece, cutters, progress, why_not, worth_it, false);
 }
 
 } // namespace kervo::geom

@@ -235,9 +235,12 @@ std::vector<std::vector<double>> divisions_of(const std::vector<Ring>& rings) {
     return divisions;
 }
 
+// How the skin stands on a section: by place, mm for all of its way. Empty: as it likes.
+using Heading = std::function<gp_Vec(const gp_Pnt&)>;
+
 // The skin over one part of all sections.
 Handle(Geom_BSplineSurface) skin(const std::vector<Handle(Geom_BSplineCurve)>& curves,
-                                 const std::vector<double>& places, const gp_Vec* leaves, const gp_Vec* arrives) {
+                                 const std::vector<double>& places, const Heading& leaves, const Heading& arrives) {
     GeomFill_Profiler profiler;
     for (const auto& curve : curves) {
         profiler.AddCurve(curve);
@@ -260,7 +263,7 @@ Handle(Geom_BSplineSurface) skin(const std::vector<Handle(Geom_BSplineCurve)>& c
         for (int k = 1; k <= count; ++k) {
             column->SetValue(k, rows[static_cast<size_t>(k) - 1]->Value(i));
         }
-        if (count == 2 && leaves == nullptr && arrives == nullptr) {
+        if (count == 2 && !leaves && !arrives) {
             TColStd_Array1OfInteger counts(1, count);
             counts.Init(1);
             counts.SetValue(1, 2);
@@ -273,15 +276,15 @@ Handle(Geom_BSplineSurface) skin(const std::vector<Handle(Geom_BSplineCurve)>& c
         Handle(TColStd_HArray1OfBoolean) given = new TColStd_HArray1OfBoolean(1, count);
         given->Init(Standard_False);
         ways.Init(gp_Vec(0, 0, 0));
-        if (leaves != nullptr) {
-            ways.SetValue(1, *leaves);
+        if (leaves) {
+            ways.SetValue(1, leaves(column->Value(1)));
             given->SetValue(1, Standard_True);
         }
-        if (arrives != nullptr) {
-            ways.SetValue(count, *arrives);
+        if (arrives) {
+            ways.SetValue(count, arrives(column->Value(count)));
             given->SetValue(count, Standard_True);
         }
-        if (leaves != nullptr || arrives != nullptr) {
+        if (leaves || arrives) {
             through.Load(ways, given, Standard_False);
         }
         through.Perform();
@@ -345,7 +348,7 @@ public:
         for (size_t k = 0; k < sections.size(); ++k) {
             const bool last = k + 1 == sections.size();
             const gp_Vec ahead(centers[last ? k - 1 : k], centers[last ? k : k + 1]);
-            const bool backward = ahead.Dot(gp_Vec(sections[k].frame.Direction())) < 0;
+            const bool backward = !lofting.one_outline && ahead.Dot(gp_Vec(sections[k].frame.Direction())) < 0;
             rings_.emplace_back(sections[k], backward);
             gp_Vec normal(sections[k].frame.Direction());
             normals_.push_back(backward ? normal.Reversed() : normal);
@@ -369,19 +372,22 @@ public:
         for (double& place : places_) {
             place /= length_;
         }
-        const size_t most = static_cast<size_t>(
-            std::max_element(rings_.begin(), rings_.end(),
-                             [](const Ring& one, const Ring& other) { return one.size() < other.size(); }) -
-            rings_.begin());
-        for (size_t k = most; k > 0; --k) {
-            align(rings_[k - 1], rings_[k]);
-        }
-        for (size_t k = most + 1; k < rings_.size(); ++k) {
-            align(rings_[k], rings_[k - 1]);
+        Heading leaves;
+        Heading arrives;
+        if (lofting_.one_outline) {
+            places_ = lofting_.one_outline->places;
+            leaves = lofting_.one_outline->leaves;
+            arrives = lofting_.one_outline->arrives;
+        } else {
+            align_all();
+            if (lofting_.leaves > 0) {
+                leaves = [way = normals_.front() * (lofting_.leaves * length_)](const gp_Pnt&) { return way; };
+            }
+            if (lofting_.arrives > 0) {
+                arrives = [way = normals_.back() * (lofting_.arrives * length_)](const gp_Pnt&) { return way; };
+            }
         }
         const auto divisions = divisions_of(rings_);
-        const gp_Vec leaves = normals_.front() * (lofting_.leaves * length_);
-        const gp_Vec arrives = normals_.back() * (lofting_.arrives * length_);
 
         BRepBuilderAPI_Sewing sewing(seam_tolerance);
         std::vector<FaceRole> made;
@@ -404,13 +410,12 @@ public:
             first.push_back(curves.front());
             last.push_back(curves.back());
             if (!lofting_.straight) {
-                add(face_on(skin(curves, places_, lofting_.leaves > 0 ? &leaves : nullptr,
-                                 lofting_.arrives > 0 ? &arrives : nullptr)),
+                add(face_on(skin(curves, places_, leaves, arrives)),
                     "side/c" + labels.front() + "~" + labels.back());
                 continue;
             }
             for (size_t k = 1; k < curves.size(); ++k) {
-                add(face_on(skin({curves[k - 1], curves[k]}, {0, 1}, nullptr, nullptr)),
+                add(face_on(skin({curves[k - 1], curves[k]}, {0, 1}, {}, {})),
                     "side/c" + labels[k - 1] + "~" + labels[k]);
             }
         }
@@ -421,6 +426,19 @@ public:
     }
 
 private:
+    void align_all() {
+        const size_t most = static_cast<size_t>(
+            std::max_element(rings_.begin(), rings_.end(),
+                             [](const Ring& one, const Ring& other) { return one.size() < other.size(); }) -
+            rings_.begin());
+        for (size_t k = most; k > 0; --k) {
+            align(rings_[k - 1], rings_[k]);
+        }
+        for (size_t k = most + 1; k < rings_.size(); ++k) {
+            align(rings_[k], rings_[k - 1]);
+        }
+    }
+
     static Result<ShapeWithRoles> solid_of(BRepBuilderAPI_Sewing& sewing, const std::vector<FaceRole>& made) {
         TopoDS_Shape shell = sewing.SewedShape();
         if (shell.IsNull() || shell.ShapeType() != TopAbs_SHELL) {

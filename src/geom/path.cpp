@@ -6,6 +6,9 @@
 #include <TopTools_HSequenceOfShape.hxx>
 #include <TopoDS.hxx>
 
+#include <algorithm>
+#include <cmath>
+
 namespace kervo::geom {
 
 Result<TopoDS_Wire> chain_of(const std::vector<TopoDS_Shape>& edges) {
@@ -22,16 +25,64 @@ Result<TopoDS_Wire> chain_of(const std::vector<TopoDS_Shape>& edges) {
     return TopoDS::Wire(wires->Value(1));
 }
 
+namespace {
+
+// In the plane square to `across`.
+gp_Vec reflected(const gp_Vec& v, const gp_Vec& across) {
+    return v - across * (2 * across.Dot(v) / across.SquareMagnitude());
+}
+
+} // namespace
+
+CarriedFrame CarriedFrame::at_start(const gp_Pnt& place, const gp_Vec& heading) {
+    const gp_Vec guide = std::fabs(heading.Z()) > 0.9 ? gp_Vec(1, 0, 0) : gp_Vec(0, 0, 1);
+    return {place, heading, heading.Crossed(guide).Normalized()};
+}
+
+void CarriedFrame::carry_to(const gp_Pnt& next, const gp_Vec& heading) {
+    gp_Vec ahead = along;
+    if (const gp_Vec way(at, next); way.Magnitude() > 1e-12) {
+        side = reflected(side, way);
+        ahead = reflected(along, way);
+    }
+    if (const gp_Vec off = heading - ahead; off.Magnitude() > 1e-12) {
+        side = reflected(side, off);
+    }
+    at = next;
+    along = heading;
+    side = (side - along * side.Dot(along)).Normalized();
+}
+
+gp_Mat CarriedFrame::axes() const {
+    const gp_Vec third = along.Crossed(side);
+    return {along.X(), side.X(), third.X(), along.Y(), side.Y(), third.Y(), along.Z(), side.Z(), third.Z()};
+}
+
 std::vector<PlaceOnPath> places_along(const TopoDS_Wire& path, int count) {
     const BRepAdaptor_CompCurve curve(path, Standard_True); // by arc length
-    const double length = curve.LastParameter() - curve.FirstParameter();
-    std::vector<PlaceOnPath> places;
-    for (int i = 0; i < count; ++i) {
-        const double from = length * i / (BRep_Tool::IsClosed(path) ? count : count - 1);
+    const double first = curve.FirstParameter();
+    const double length = curve.LastParameter() - first;
+    const double gap = length / (BRep_Tool::IsClosed(path) ? count : count - 1);
+    const auto place_at = [&](double from) {
         PlaceOnPath place;
-        curve.D1(curve.FirstParameter() + from, place.point, place.along);
+        curve.D1(first + std::min(from, length), place.point, place.along);
         place.along.Normalize();
-        places.push_back(place);
+        return place;
+    };
+    constexpr double samples = 512; // on the whole path, at least; each place is one of them
+    const int between = std::max(1, static_cast<int>(std::ceil(samples / count)));
+    std::vector<PlaceOnPath> places{place_at(0)};
+    CarriedFrame frame = CarriedFrame::at_start(places.front().point, places.front().along);
+    const gp_Mat start = frame.axes().Transposed();
+    for (int i = 1; i < count; ++i) {
+        for (int k = 1; k <= between; ++k) {
+            const PlaceOnPath next = place_at(gap * (i - 1 + k / static_cast<double>(between)));
+            frame.carry_to(next.point, next.along);
+            if (k == between) {
+                places.push_back(next);
+            }
+        }
+        places.back().turn = gp_Quaternion(frame.axes() * start);
     }
     return places;
 }

@@ -3,12 +3,17 @@
 #include "geom/by_shape.h"
 #include "geom/measure.h"
 
+#include <BOPTools_AlgoTools3D.hxx>
+#include <BRepAdaptor_Curve.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
+#include <BRep_Tool.hxx>
 #include <IntCurvesFace_ShapeIntersector.hxx>
+#include <IntTools_Context.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
+#include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
 
 #include <algorithm>
@@ -113,6 +118,23 @@ std::set<int> Neighbours::faces_at(const TopoDS_Shape& element) const {
         }
     }
     return {};
+}
+
+std::vector<gp_Pnt> places_on(const TopoDS_Face& face) {
+    std::vector<gp_Pnt> places;
+    gp_Pnt inside;
+    gp_Pnt2d in_face;
+    const Handle(IntTools_Context) context = new IntTools_Context;
+    if (BOPTools_AlgoTools3D::PointInFace(face, inside, in_face, context) == 0) {
+        places.push_back(inside);
+    }
+    for (const TopoDS_Shape& edge : edges_of(face)) {
+        if (!BRep_Tool::Degenerated(TopoDS::Edge(edge))) {
+            const BRepAdaptor_Curve curve(TopoDS::Edge(edge));
+            places.push_back(curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2));
+        }
+    }
+    return places;
 }
 
 } // namespace kervo::geom

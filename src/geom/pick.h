@@ -3,6 +3,8 @@
 
 #include "geom/shape.h"
 
+#include <TopoDS_Face.hxx>
+
 #include <gp_Lin.hxx>
 
 #include <map>
@@ -28,6 +30,9 @@ struct Gap {
 };
 /// Where two bodies come nearest to each other.
 Gap gap_between(const TopoDS_Shape& first, const TopoDS_Shape& second);
+
+/// Places spread over a face: one inside of it, and the middle of each of its edges.
+std::vector<gp_Pnt> places_on(const TopoDS_Face& face);
 
 struct RayHit {
     double at; ///< parameter along the line, mm

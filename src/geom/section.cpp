@@ -1,9 +1,9 @@
 #include "geom/section.h"
 
+#include "geom/common_part.h"
 #include "geom/measure.h"
 
 #include <BRepAdaptor_Curve.hxx>
-#include <BRepAlgoAPI_Common.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <GCPnts_QuasiUniformDeflection.hxx>
 #include <Standard_Failure.hxx>
@@ -15,12 +15,12 @@
 
 namespace kervo::geom {
 
-std::vector<TopoDS_Shape> section_faces(const TopoDS_Shape& shape, const gp_Pln& plane) {
+std::optional<std::vector<TopoDS_Shape>> section_faces(const TopoDS_Shape& shape, const gp_Pln& plane) {
     const auto box = rough_box_of(shape);
     const gp_Pnt middle((box[0] + box[3]) / 2, (box[1] + box[4]) / 2, (box[2] + box[5]) / 2);
     const double reach = gp_Pnt(box[0], box[1], box[2]).Distance(gp_Pnt(box[3], box[4], box[5])) + 1;
     if (plane.Distance(middle) > reach) {
-        return {};
+        return std::vector<TopoDS_Shape>{};
     }
     // The plane is cut down to what the body can meet, about the body's middle, so that numbers stay small.
     const gp_Vec normal(plane.Axis().Direction());
@@ -28,18 +28,10 @@ std::vector<TopoDS_Shape> section_faces(const TopoDS_Shape& shape, const gp_Pln&
     const gp_Pln local(gp_Ax3(foot, plane.Axis().Direction(), plane.XAxis().Direction()));
     try {
         const TopoDS_Face sheet = BRepBuilderAPI_MakeFace(local, -reach, reach, -reach, reach).Face();
-        BRepAlgoAPI_Common common;
-        TopTools_ListOfShape arguments;
-        arguments.Append(sheet);
-        TopTools_ListOfShape tools;
-        tools.Append(shape);
-        common.SetArguments(arguments);
-        common.SetTools(tools);
-        common.SetNonDestructive(Standard_True);
-        common.Build();
-        return common.IsDone() ? faces_of(common.Shape()) : std::vector<TopoDS_Shape>{};
+        const auto inside = common_part(sheet, shape);
+        return inside ? std::optional(faces_of(*inside)) : std::nullopt;
     } catch (const Standard_Failure&) {
-        return {}; // a cap that cannot be made leaves the cutaway open, it does not stop the picture
+        return std::nullopt;
     }
 }
 

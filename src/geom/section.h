@@ -6,11 +6,14 @@
 #include <gp_Pln.hxx>
 
 #include <array>
+#include <optional>
+#include <vector>
 
 namespace kervo::geom {
 
-/// The parts of `plane` that lie inside the solids of `shape`, as planar faces (possibly none).
-std::vector<TopoDS_Shape> section_faces(const TopoDS_Shape& shape, const gp_Pln& plane);
+/// The parts of `plane` that lie inside the solids of `shape`, as planar faces (possibly none). Nothing where the kernel
+/// cannot tell.
+std::optional<std::vector<TopoDS_Shape>> section_faces(const TopoDS_Shape& shape, const gp_Pln& plane);
 
 using Segment3 = std::array<gp_Pnt, 2>;
 

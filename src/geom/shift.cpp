@@ -3,6 +3,7 @@
 #include "geom/alteration.h"
 #include "geom/by_shape.h"
 #include "geom/rebuild.h"
+#include "geom/self_crossing.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
@@ -15,6 +16,7 @@
 #include <GeomAPI_IntSS.hxx>
 #include <GeomAPI_ProjectPointOnCurve.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <Geom2d_Line.hxx>
 #include <Geom_Circle.hxx>
 #include <Geom_Line.hxx>
 #include <Geom_TrimmedCurve.hxx>
@@ -213,7 +215,7 @@ private:
         curves_.Bind(edge, curve);
     }
 
-    // A seam runs along the same parameter as before.
+    // A seam runs along the same parameter as before, and as fast, so that its curves in the parameters stay.
     Handle(Geom_Curve) iso_of(const TopoDS_Edge& edge, const TopoDS_Face& face) const {
         double first = 0;
         double last = 0;
@@ -221,7 +223,27 @@ private:
         const gp_Pnt2d start = flat->Value(first);
         const gp_Pnt2d end = flat->Value(last);
         const bool upright = std::fabs(end.X() - start.X()) < std::fabs(end.Y() - start.Y());
-        return upright ? now(face)->UIso(start.X()) : now(face)->VIso(start.Y());
+        Handle(Geom_Curve) iso = upright ? now(face)->UIso(start.X()) : now(face)->VIso(start.Y());
+        const Handle(Geom_TrimmedCurve) trimmed = Handle(Geom_TrimmedCurve)::DownCast(iso);
+        iso = trimmed.IsNull() ? iso : trimmed->BasisCurve();
+        const Handle(Geom2d_Line) line = Handle(Geom2d_Line)::DownCast(flat);
+        if (line.IsNull()) {
+            return iso;
+        }
+        const auto place = [&](double t) {
+            const gp_Pnt2d at = line->Value(t);
+            return now(face)->Value(at.X(), at.Y());
+        };
+        if (iso->IsKind(STANDARD_TYPE(Geom_Line))) {
+            return new Geom_Line(place(0), gp_Dir(gp_Vec(place(0), place(1))));
+        }
+        if (const Handle(Geom_Circle) circle = Handle(Geom_Circle)::DownCast(iso); !circle.IsNull()) {
+            const gp_Pnt middle = circle->Location();
+            const gp_Vec x(middle, place(0));
+            const gp_Vec y(middle, place(M_PI / 2));
+            return new Geom_Circle(gp_Ax2(middle, gp_Dir(x.Crossed(y)), gp_Dir(x)), circle->Radius());
+        }
+        return iso;
     }
 
     // The branch of where the two surfaces meet that passes nearest.
@@ -322,8 +344,12 @@ private:
     [[nodiscard]] Handle(Geom_Curve) curve_of(const TopoDS_Edge& edge) const {
         double first = 0;
         double last = 0;
-        const auto* curve = curves_.Seek(edge);
-        return curve != nullptr ? *curve : BRep_Tool::Curve(edge, first, last);
+        if (const auto* curve = curves_.Seek(edge)) {
+            return *curve;
+        }
+        const Handle(Geom_Curve) curve = BRep_Tool::Curve(edge, first, last);
+        const Handle(Geom_TrimmedCurve) trimmed = Handle(Geom_TrimmedCurve)::DownCast(curve);
+        return trimmed.IsNull() ? curve : trimmed->BasisCurve(); // it may become longer
     }
 
     static double parameter(const Handle(Geom_Curve) & curve, const gp_Pnt& place) {
@@ -494,6 +520,26 @@ private:
 
 } // namespace
 
+namespace {
+
+// The faces that became others.
+std::vector<TopoDS_Shape> changed_since(const TopoDS_Shape& before, const std::vector<FaceOrigin>& origins,
+                                        const TopoDS_Shape& now) {
+    TopTools_IndexedMapOfShape own;
+    TopExp::MapShapes(now, TopAbs_FACE, own);
+    TopTools_IndexedMapOfShape old;
+    TopExp::MapShapes(before, TopAbs_FACE, old);
+    std::vector<TopoDS_Shape> changed;
+    for (const FaceOrigin& origin : origins) {
+        if (own.Contains(origin.result) && !old.Contains(origin.result)) {
+            changed.push_back(origin.result);
+        }
+    }
+    return changed;
+}
+
+} // namespace
+
 Result<Altered> shift_faces(const TopoDS_Shape& body, const std::vector<TopoDS_Face>& faces, const Shift& shift) {
     Altered altered;
     std::vector<TopoDS_Shape> solids;
@@ -515,6 +561,11 @@ Result<Altered> shift_faces(const TopoDS_Shape& body, const std::vector<TopoDS_F
         if (!is_sound(solids.back())) {
             Finding finding = runs_past();
             add_place(finding, center_of(here.front()));
+            return finding;
+        }
+        if (const auto crossing = self_crossing(solids.back(), changed_since(solid, altered.origins, solids.back()))) {
+            Finding finding = runs_past();
+            add_place(finding, crossing->place);
             return finding;
         }
     }

@@ -4,11 +4,11 @@
 #include "geom/hanging_together.h"
 #include "geom/kernel_progress.h"
 #include "geom/measure.h"
+#include "geom/merge_faces.h"
 
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBuilderAPI_Copy.hxx>
 #include <BRep_Builder.hxx>
-#include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <Standard_Failure.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS_Shell.hxx>
@@ -38,25 +38,20 @@ std::vector<FaceOrigin> origins_after_fuse(BRepAlgoAPI_Fuse& fuse, const std::ve
     return origins;
 }
 
-// On a copy: what a fuse leaves as it was it shares with the bodies that went in, and merging half circles to full ones
-// rewrites shared edges, safe mode or not (OCCT 7.6).
+// On a copy: what a fuse leaves as it was it shares with the bodies that went in, and merging writes to shared edges.
 void clean_seams(United& united) {
     BRepBuilderAPI_Copy copy(united.shape, Standard_False);
-    ShapeUpgrade_UnifySameDomain unify(copy.Shape(), Standard_True, Standard_True, Standard_False);
-    unify.Build();
-    std::vector<FaceOrigin> origins;
-    for (const FaceOrigin& origin : united.origins) {
-        const TopoDS_Shape copied = copy.ModifiedShape(origin.result);
-        const TopTools_ListOfShape& merged = unify.History()->Modified(copied);
-        for (const TopoDS_Shape& face : merged) {
-            origins.push_back({face, origin.source});
-        }
-        if (merged.IsEmpty() && !unify.History()->IsRemoved(copied)) {
-            origins.push_back({copied, origin.source});
-        }
+    const Merged merged = merge_faces(copy.Shape());
+    ByShape<TopoDS_Shape> now;
+    for (const FaceOrigin& origin : merged.origins) {
+        now.Bind(origin.source, origin.result);
     }
-    united.shape = unify.Shape();
-    united.origins = std::move(origins);
+    for (FaceOrigin& origin : united.origins) {
+        const TopoDS_Shape copied = copy.ModifiedShape(origin.result);
+        const TopoDS_Shape* face = now.Seek(copied);
+        origin.result = face != nullptr ? *face : copied;
+    }
+    united.shape = merged.shape;
 }
 
 bool is_sound(const TopoDS_Shape& shape) {

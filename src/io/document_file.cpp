@@ -42,13 +42,17 @@ template <class Get> void fill_assets(model::Document& document, Get&& get) {
     }
 }
 
+Finding damaged(const std::string& path) {
+    return error_finding("file.zip", "\u201c" + path + "\u201d is damaged.",
+                         "Take an older copy. The file was not changed.");
+}
+
 Result<model::Document> open_zip(const std::string& path) {
     int error = 0;
     const Zip zip(zip_open(path.c_str(), ZIP_RDONLY | ZIP_CHECKCONS, &error));
     const auto text = zip ? read_entry(zip.get(), "document.json") : std::nullopt;
     if (!text) {
-        return error_finding("file.zip", "\u201c" + path + "\u201d is damaged.",
-                             "Take an older copy. The file was not changed.");
+        return damaged(path);
     }
     auto document = document_from_text(*text);
     if (document) {
@@ -110,6 +114,17 @@ Result<model::Document> open_document(const std::string& path) {
         return content.finding();
     }
     return content->rfind("PK", 0) == 0 ? open_zip(path) : open_bare(path, *content);
+}
+
+Result<std::string> read_document_text(const std::string& path) {
+    auto content = read_whole(path);
+    if (!content || content->rfind("PK", 0) != 0) {
+        return content;
+    }
+    int error = 0;
+    const Zip zip(zip_open(path.c_str(), ZIP_RDONLY | ZIP_CHECKCONS, &error));
+    auto text = zip ? read_entry(zip.get(), "document.json") : std::nullopt;
+    return text ? Result<std::string>(std::move(*text)) : damaged(path);
 }
 
 std::optional<Finding> save_document(const model::Document& document, const std::string& path,

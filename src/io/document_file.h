@@ -9,6 +9,9 @@ namespace kervo::io {
 /// document from opening, the step that needs it says so.
 Result<model::Document> open_document(const std::string& path);
 
+/// The document as it is written in either form.
+Result<std::string> read_document_text(const std::string& path);
+
 /// Saves atomically; a path that ends in .json gets the bare form, its imported files written beside it.
 /// `preview`: bytes of a PNG, may be empty.
 std::optional<Finding> save_document(const model::Document& document, const std::string& path,

@@ -1,5 +1,6 @@
 #include "io/document_json.h"
 
+#include "io/json_text.h"
 #include "io/sketch_json.h"
 #include "model/arrangement.h"
 
@@ -481,12 +482,8 @@ Result<Document> document_from_json(const Json& json) {
 }
 
 Result<Document> document_from_text(const std::string& text) {
-    try {
-        return document_from_json(Json::parse(text));
-    } catch (const Json::parse_error& error) {
-        return error_finding("file.json", std::string("The document cannot be read: ") + error.what() + ".",
-                             "Correct the file, or take an older copy. It was not changed.");
-    }
+    const auto json = parse_json(text);
+    return json ? document_from_json(*json) : json.finding();
 }
 
 } // namespace kervo::io

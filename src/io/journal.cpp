@@ -1,5 +1,6 @@
 #include "io/journal.h"
 
+#include "io/json_text.h"
 #include "io/safe_file.h"
 
 #include <algorithm>
@@ -77,13 +78,14 @@ Journal::~Journal() {
 
 Journal::Journal(Journal&& other) noexcept
     : path_(std::move(other.path_)), file_(std::exchange(other.file_, -1)), last_(std::move(other.last_)),
-      files_known_(std::move(other.files_known_)) {}
+      files_known_(std::move(other.files_known_)), torn_(other.torn_) {}
 
 Journal& Journal::operator=(Journal&& other) noexcept {
     std::swap(path_, other.path_);
     std::swap(file_, other.file_);
     std::swap(last_, other.last_);
     std::swap(files_known_, other.files_known_);
+    std::swap(torn_, other.torn_);
     return *this;
 }
 
@@ -106,21 +108,30 @@ Result<Journal> Journal::start(const std::string& path, const model::Document& d
 
 std::optional<Finding> Journal::append(const model::Document& document) {
     Json next = to_json(document);
-    const Json record{{"patch", Json::diff(last_, next)}, {"files", files_in(document, files_known_)}};
-    if (record["patch"].empty() && record["files"].empty()) {
+    auto known = torn_ ? std::vector<std::string>{} : files_known_;
+    const Json files = files_in(document, known);
+    const Json record = torn_ ? Json{{"document", next}, {"files", files}}
+                              : Json{{"patch", Json::diff(last_, next)}, {"files", files}};
+    if (!torn_ && record["patch"].empty() && files.empty()) {
         return std::nullopt;
     }
-    const std::string line = line_of(record);
+    const std::string line = (torn_ ? "\n" : "") + line_of(record);
+    const off_t before = ::lseek(file_, 0, SEEK_END);
     size_t written = 0;
     while (written < line.size()) {
         const ssize_t count = ::write(file_, line.data() + written, line.size() - written);
         if (count < 0 && errno != EINTR) {
-            return error_finding("file.write",
-                                 "The journal cannot be written: " + std::string(std::strerror(errno)) + ".",
+            const std::string why = std::strerror(errno);
+            // What was written of the line goes again; where that fails, the next record begins a line of its own and
+            // holds the whole document.
+            torn_ = before < 0 || ::ftruncate(file_, before) != 0 || torn_;
+            return error_finding("file.write", "The journal cannot be written: " + why + ".",
                                  "Save the document somewhere else.");
         }
         written += count > 0 ? static_cast<size_t>(count) : 0;
     }
+    files_known_ = std::move(known);
+    torn_ = false;
     // Written is enough to survive the end of the process. The way to the disk, which a power cut asks for, takes
     // anything from nothing to a second, and the window must not wait for it.
     // It is opened anew for that, since the lock goes with the file that is open here.
@@ -147,19 +158,26 @@ std::optional<Recovered> recover(const std::string& journal_path) {
     Json state;
     std::map<std::string, std::string> files;
     int records = 0;
+    bool torn = false;
     std::string line;
     while (std::getline(in, line)) {
-        if (line.size() < 18 || checksum(std::string_view(line).substr(17)) != line.substr(0, 16)) {
-            break;
+        const bool whole = line.size() >= 18 && checksum(std::string_view(line).substr(17)) == line.substr(0, 16);
+        const auto record = whole ? parse_json(line.substr(17)) : Result<Json>(Finding{});
+        // What follows a torn record counts again from the next one that holds a whole document.
+        if (!record || (torn && !record->contains("document"))) {
+            torn = true;
+            continue;
         }
         try {
-            const Json record = Json::parse(line.substr(17));
-            state = records == 0 ? record.at("document") : state.patch(record.at("patch"));
-            for (const auto& [name, bytes] : record.at("files").items()) {
+            Json next = record->contains("document") ? record->at("document") : state.patch(record->at("patch"));
+            for (const auto& [name, bytes] : record->at("files").items()) {
                 files[name] = unhexed(bytes.get<std::string>());
             }
+            state = std::move(next);
+            torn = false;
         } catch (const Json::exception&) {
-            break; // whole by its checksum, but not ours: what came before still counts
+            torn = true; // whole by its checksum, but not ours: what came before still counts
+            continue;
         }
         ++records;
     }

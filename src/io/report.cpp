@@ -1,6 +1,7 @@
 #include "io/report.h"
 
 #include "geom/measure.h"
+#include "geom/self_crossing.h"
 #include "model/arrangement.h"
 
 #include <cmath>
@@ -79,7 +80,7 @@ Json body_to_json(const BodyId& id, const Body& body, const BodyTraits& traits, 
                      : counts.faces > 0 ? "surface"
                                         : "curves"},
             {"closed", counts.faces > 0 && geom::is_closed(body.shape)},
-            {"valid", geom::is_valid(body.shape)},
+            {"valid", geom::is_valid(body.shape) && !geom::self_crossing(body.shape)},
             {"stale", traits.stale},
             {"volume", geom::volume_of(body.shape)},
             {"area", geom::area_of(body.shape)},

@@ -111,7 +111,13 @@ void check_reach(const geom::Blade& blade, const std::vector<BodyPtr>& bodies, c
     std::vector<geom::Crossing> crossings;
     for (const BodyPtr& body : bodies) {
         const auto here = geom::crossings(blade, body->shape);
-        crossings.insert(crossings.end(), here.begin(), here.end());
+        if (!here) {
+            answers.report(field, error_finding("blade.unclear",
+                                                "Whether the blade passes through the body could not be computed.",
+                                                "Move the blade a little, or make it endless."));
+            return;
+        }
+        crossings.insert(crossings.end(), here->begin(), here->end());
         shapes.push_back(body->shape);
     }
     if (crossings.empty()) {

@@ -245,12 +245,21 @@ private:
         return workpiece;
     }
 
+    // Whether lying inside of it means to be met: a blade's front side is no such place, its kerf is.
+    [[nodiscard]] bool eats(const std::string& key) const {
+        const auto sides = rules_.sides.find(key);
+        if (sides == rules_.sides.end()) {
+            return true;
+        }
+        const auto cutter = static_cast<size_t>(cutters_.index_of(key));
+        return !sides->second.spared && cutter < cutters_.swept().size() && !cutters_.swept()[cutter].is_blade();
+    }
+
     // Whether what cuts has met the body: a blade divides it, or something lies inside of another cutter.
     [[nodiscard]] bool is_cut(const std::vector<Piece>& pieces) const {
         return pieces.size() > 1 || std::any_of(pieces.begin(), pieces.end(), [&](const Piece& piece) {
                    const auto& inside = piece.identity.inside;
-                   return std::any_of(inside.begin(), inside.end(),
-                                      [&](const std::string& key) { return !rules_.sides.contains(key); });
+                   return std::any_of(inside.begin(), inside.end(), [&](const std::string& key) { return eats(key); });
                });
     }
 
@@ -385,6 +394,12 @@ private:
             spdlog::debug("step {}: body {} is cut as a whole: {}", inputs_.step, workpiece.id, why_not);
             workpiece.change.reset();
             division = geom::divide(shape, solids, *inputs_.progress);
+            if (!division && !inputs_.progress->cancelled()) { // what only touches may be what it cannot cope with
+                if (auto past = geom::divide_past_touching(index, solids, *inputs_.progress, why_not)) {
+                    workpiece.change = std::move(past->left);
+                    division = std::move(past->division);
+                }
+            }
         }
         if (division) {
             for (geom::DividedPiece& piece : division->pieces) {
@@ -424,6 +439,7 @@ private:
         }
         if (staying.empty()) {
             output_.bodies[workpiece.id] = nullptr;
+            tell_all_gone(workpiece, decided);
             return;
         }
         if (surface || (with.empty() && (sides.size() < 2 || !rules_.grow_together))) {
@@ -442,12 +458,25 @@ private:
             name_result(united->shape, geom::traced_back(united->origins, workpiece.origins), workpiece.names);
     }
 
-    void set_apart(const Workpiece& workpiece, const Piece& piece) {
-        const BodyId base = std::to_string(inputs_.step) + ":" + piece.identity.text();
-        BodyId id = base;
-        for (int twin = 2; output_.bodies.contains(id); ++twin) {
-            id = base + "#" + std::to_string(twin);
+    // Nobody wants a body to vanish without a word, unless by a verdict.
+    void tell_all_gone(const Workpiece& workpiece, const std::vector<Piece>& decided) {
+        for (const Piece& piece : decided) {
+            if (piece.identity.workpiece == workpiece.id && (piece.decided || piece.verdict != Verdict::goes)) {
+                return;
+            }
         }
+        Finding finding =
+            warning_finding("cut.all_gone",
+                            rules_.sides.empty() ? "What cuts takes all of this workpiece; nothing of it is left."
+                                                 : "Nothing of this workpiece is left: what cuts, its kerf included, is "
+                                                   "wider than the body, or all of it lies on the side that goes.",
+                            "Cut less, keep a piece by a verdict, or delete the body instead.");
+        geom::add_place(finding, geom::centroid_of(workpiece.body->shape));
+        answers_.report("workpieces", std::move(finding));
+    }
+
+    void set_apart(const Workpiece& workpiece, const Piece& piece) {
+        const BodyId id = free_id(std::to_string(inputs_.step) + ":" + piece.identity.text(), output_);
         output_.bodies[id] = name_result(piece.shape, workpiece.origins, workpiece.names);
         // The half in front of a blade is called after the body; another piece after the step.
         const auto& inside = piece.identity.inside;
@@ -490,6 +519,34 @@ void cut_bodies(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegio
     }
 }
 
+BodyId free_id(const BodyId& wanted, const StepOutput& output) {
+    BodyId id = wanted;
+    for (int twin = 2; output.bodies.contains(id); ++twin) {
+        id = wanted + "#" + std::to_string(twin);
+    }
+    return id;
+}
+
+std::optional<Finding> lies_apart(const TopoDS_Shape& united, size_t wanted_lumps, Severity severity) {
+    const auto lumps = geom::solids_of(united);
+    if (lumps.size() <= wanted_lumps) {
+        return std::nullopt;
+    }
+    Finding finding;
+    finding.severity = severity;
+    finding.code = "unite.apart";
+    finding.mend = "Let them overlap, or keep them as bodies of their own.";
+    std::string missing;
+    if (lumps.size() == 2) { // of more, nobody knows which should meet
+        const auto gap = geom::gap_between(lumps[0], lumps[1]);
+        missing = "; " + format_fixed(gap.width, "mm") + " mm are missing";
+        geom::add_place(finding, gap.on_second);
+    }
+    finding.cause = "What is united here does not hang together: it is " + std::to_string(lumps.size()) +
+                    " lumps of one body" + missing + ".";
+    return finding;
+}
+
 void add_bodies(const std::vector<SweptRegion>& made, const References* unite_with, const StepInputs& inputs,
                 StepOutput& output, Answers& answers) {
     BodyPtr target;
@@ -497,8 +554,11 @@ void add_bodies(const std::vector<SweptRegion>& made, const References* unite_wi
         answers.report("unite_with",
                        error_finding("extrude.no_body", "There is no body to unite it with.", "Pick a body."));
     } else if (unite_with != nullptr) {
-        target = answers.body(unite_with->front().body);
-        if (target == nullptr || geom::solids_of(target->shape).empty()) {
+        target = answers.picked_body("unite_with", *unite_with);
+        if (!target) {
+            return;
+        }
+        if (geom::solids_of(target->shape).empty()) {
             answers.report("unite_with", error_finding("extrude.no_body", "There is no solid to unite it with.",
                                                        "Pick a solid body."));
         }
@@ -526,6 +586,11 @@ void add_bodies(const std::vector<SweptRegion>& made, const References* unite_wi
         return;
     }
     const BodyId id = target ? unite_with->front().body : std::to_string(inputs.step);
+    if (target) {
+        if (auto apart = lies_apart(united->shape, geom::solids_of(target->shape).size(), Severity::warning)) {
+            answers.report("unite_with", std::move(*apart));
+        }
+    }
     output.bodies[id] = name_result(united->shape, united->origins, names);
     output.added = geom::volume_of(united->shape) - (target ? geom::volume_of(target->shape) : 0);
     if (!target) {
@@ -558,7 +623,8 @@ bool meet(const std::vector<SweptRegion>& swept, const Body& body) {
         return std::any_of(pieces.begin(), pieces.end(), [](const auto& piece) { return !piece.inside.empty(); });
     }
     return std::any_of(solids.begin(), solids.end(),
-                       [&](const TopoDS_Shape& solid) { return geom::overlap(solid, body.shape); });
+                       // Where nobody can tell, the body is offered all the same.
+                       [&](const TopoDS_Shape& solid) { return geom::overlap(solid, body.shape).value_or(true); });
 }
 
 } // namespace

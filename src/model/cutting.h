@@ -31,6 +31,13 @@ void cut_bodies(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegio
 void add_bodies(const std::vector<SweptRegion>& made, const References* unite_with, const StepInputs& inputs,
                 StepOutput& output, Answers& answers);
 
+/// `wanted`, or where the step has such a body already, that with a number behind.
+BodyId free_id(const BodyId& wanted, const StepOutput& output);
+
+/// Where lumps of what was united do not hang together: the finding that says so, and how far they are apart. Empty where
+/// all do. `wanted_lumps`: so many are as they should be.
+std::optional<Finding> lies_apart(const TopoDS_Shape& united, size_t wanted_lumps, Severity severity);
+
 /// The bodies that the cutters meet, by an exact test of each.
 std::vector<BodyId> bodies_met(const std::vector<SweptRegion>& cutters, const std::map<BodyId, BodyPtr>& bodies);
 

@@ -394,6 +394,7 @@ private:
 
     void run(Task& task) {
         task.report.id = task.step->id;
+        task.report.step = task.step;
         if (task.step->suspended) {
             task.report.state = StepState::suspended;
             return;
@@ -457,14 +458,15 @@ private:
         try {
             return evaluate_step(task.step->definition, inputs);
         } catch (const Standard_Failure& failure) {
-            output.findings.push_back(error_finding("step.kernel",
-                                                    std::string("The geometry kernel gave up on this step (") +
-                                                        failure.DynamicType()->Name() + ").",
+            output.findings.push_back(error_finding("step.kernel", "This step could not be computed.",
                                                     "Change one of its answers a little."));
+            output.findings.back().trace = {std::string(failure.DynamicType()->Name()) + " " +
+                                            failure.GetMessageString()};
         } catch (const std::exception& failure) {
             output.findings.push_back(error_finding("step.internal",
-                                                    std::string("This step could not be computed: ") + failure.what(),
+                                                    "This step could not be computed.",
                                                     "Change one of its answers a little."));
+            output.findings.back().trace = {failure.what()};
         }
         return output;
     }
@@ -585,6 +587,9 @@ Document adopt_names(Document document, const Evaluation& evaluation) {
     for (const StepReport& report : evaluation.steps) {
         if (!report.output || (report.output->learned.empty() && !report.output->named_regions)) {
             continue;
+        }
+        if (document.step(report.id) != report.step) {
+            continue; // it has changed since, and may mean something else
         }
         document = change_step(std::move(document), report.id, [&](Step& step) {
             if (report.output->named_regions) {

@@ -19,6 +19,7 @@ using StepOutputPtr = std::shared_ptr<const StepOutput>;
 
 struct StepReport {
     int id = 0;
+    StepPtr step; ///< as it was evaluated
     StepState state = StepState::ok;
     bool from_cache = false;
     double seconds = 0;
@@ -83,7 +84,8 @@ Evaluation evaluate(const Document& document, EvaluationCache& cache, const Serv
 std::vector<BodyId> members_of(int group, const std::vector<std::pair<BodyId, BodyPtr>>& bodies,
                                const Document& document, const Evaluation& evaluation);
 
-/// The document with all picks made by hand replaced by the names that the evaluation found for them.
+/// The document with all picks made by hand replaced by the names that the evaluation found for them, on the steps that
+/// are still as they were evaluated.
 Document adopt_names(Document document, const Evaluation& evaluation);
 
 /// Inputs as the step would see them, plus all bodies before it: for previews and the list of bodies met.

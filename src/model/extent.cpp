@@ -1,12 +1,11 @@
 #include "model/extent.h"
 
+#include "geom/copy.h"
 #include "geom/measure.h"
-#include "geom/pick.h"
 #include "geom/unite.h"
+#include "model/passed_walls.h"
 #include "model/place_of.h"
 #include "model/sketch_plane.h"
-
-#include <gp_Lin.hxx>
 
 #include <algorithm>
 #include <cmath>
@@ -36,6 +35,120 @@ std::vector<sketch::Point2> places_on(const geom::OutlineLoop& loop) {
         }
     }
     return places;
+}
+
+// How far over a place the plane is, in millimetres of height, for what covers `rise` while it rises by one.
+double height_over(const gp_Pnt& base, const gp_Vec& rise, const gp_Pln& plane) {
+    const gp_Vec n(plane.Axis().Direction());
+    return gp_Vec(base, plane.Location()).Dot(n) / rise.Dot(n);
+}
+
+// The way of a profile between two ends: all that is needed to sweep it, or another one in its stead.
+struct Passing {
+    std::string key;
+    gp_Ax3 frame;
+    gp_Vec rise; ///< what it covers while it rises by a millimetre over the frame
+    bool square = true;
+    double taper = 0;
+    End start, end;
+    TopoDS_Shape end_shape; ///< it ends where it meets this
+
+    [[nodiscard]] std::optional<geom::Level> level_at(const End& at) const {
+        return at.oblique ? geom::level_of(*at.oblique, frame) : geom::Level{at.height, 0, 0};
+    }
+
+    [[nodiscard]] double overshoot(const gp_Pln& plane, const geom::OutlineLoop& loop, double height) const {
+        double most = 1;
+        for (const auto& p : places_on(loop)) {
+            most = std::max(most, std::fabs(height_over(in_space(frame, p), rise, plane) - height));
+        }
+        return 2 * most + 1; // arcs bulge beyond the sampled places by less than that
+    }
+
+    [[nodiscard]] Result<SweptRegion> over(const std::vector<geom::OutlineLoop>& loops,
+                                           const sketch::Point2& inside) const {
+        const gp_Pnt base = in_space(frame, inside);
+        const auto height = [&](const End& at) {
+            return at.oblique ? height_over(base, rise, *at.oblique) : at.height;
+        };
+        const double from = height(start);
+        const double to = height(end);
+        const double up = to > from ? 1 : -1;
+        // An oblique end is cut from a prism that is long enough to pass it everywhere.
+        const double first = start.oblique ? from - up * overshoot(*start.oblique, loops.front(), from) : from;
+        const double last = end.oblique ? to + up * overshoot(*end.oblique, loops.front(), to) : to;
+        std::optional<geom::StraightCutter> straight; // none where an end all but stands upright
+        const auto low = level_at(up < 0 ? end : start);
+        const auto high = level_at(up < 0 ? start : end);
+        if (low && high && taper == 0 && end_shape.IsNull() && square) {
+            straight = geom::StraightCutter{frame, loops, *low, *high};
+        }
+        if (straight && !start.oblique && !end.oblique) {
+            return SweptRegion(key, std::move(*straight), up < 0);
+        }
+        Result<geom::ShapeWithRoles> swept = geom::ShapeWithRoles();
+        if (!square) {
+            swept = geom::make_oblique_prism(frame, loops, rise, first, last);
+        } else if (taper == 0) {
+            swept = geom::make_prism(frame, loops, first, last);
+        } else {
+            swept = geom::make_tapered_prism(frame, loops, first, last, taper);
+        }
+        if (swept && !end_shape.IsNull()) {
+            swept = geom::end_at(*swept, end_shape);
+        }
+        if (!swept) {
+            return swept.finding();
+        }
+        auto solid = std::move(*swept);
+        const gp_Pnt keep = base.Translated(rise * ((from + to) / 2));
+        for (const auto& [plane, role] : {std::pair(start.oblique, "start"), std::pair(end.oblique, "end")}) {
+            if (!plane) {
+                continue;
+            }
+            // The flat cap that falls away must not lend its name to anything.
+            std::erase_if(solid.roles, [role = role](const geom::FaceRole& r) { return r.role == role; });
+            auto trimmed = geom::trim_by_plane(solid, *plane, keep, role);
+            if (!trimmed) {
+                return trimmed.finding();
+            }
+            solid = *trimmed;
+        }
+        return SweptRegion(key, std::move(straight), up < 0, std::move(solid));
+    }
+};
+
+// One way, or two that begin at one place, each with its own taper; together they are one solid then.
+Result<SweptRegion> swept_over(const std::vector<Passing>& passings, const std::vector<geom::OutlineLoop>& loops,
+                               const sketch::Point2& inside) {
+    auto ahead = passings.front().over(loops, inside);
+    if (!ahead || passings.size() == 1) {
+        return ahead;
+    }
+    const auto back = passings.back().over(loops, inside);
+    if (!back) {
+        return back;
+    }
+    Progress progress;
+    const auto united = geom::unite({ahead->solid().shape, back->solid().shape}, {}, progress);
+    if (!united) {
+        return united.finding();
+    }
+    geom::ShapeWithRoles solid{united->shape, {}};
+    const auto take_roles = [&](const SweptRegion& half, bool is_back) {
+        for (const geom::FaceRole& role : half.solid().roles) {
+            for (const geom::FaceOrigin& origin : united->origins) {
+                if (origin.source.IsSame(role.face)) {
+                    solid.roles.push_back({origin.result, !is_back             ? role.role
+                                                          : role.role == "end" ? "start"
+                                                                               : role.role + ".back"});
+                }
+            }
+        }
+    };
+    take_roles(*back, true);
+    take_roles(*ahead, false); // what both have is called after this one
+    return SweptRegion(passings.front().key, std::move(solid));
 }
 
 class Sweep {
@@ -115,10 +228,22 @@ public:
                 "to", error_finding("extent.flat", "It begins where it ends.", "Choose an end at another height."));
             return std::nullopt;
         }
+        std::vector<Passing> passings;
         if (back_taper_ != 0 || (taper_ != 0 && start.height != from)) {
-            return both_ways(region, {from, {}}, start, *end, base);
+            passings = {passing(region.key, {from, {}}, *end, taper_), passing(region.key, {from, {}}, start, back_taper_)};
+        } else {
+            passings = {passing(region.key, start, *end, taper_)};
         }
-        return sweep(region, start, *end, base, taper_);
+        auto made = told(swept_over(passings, region.loops, region.inside));
+        if (made) {
+            made->with_profile = [passings, loops = region.loops, inside = region.inside](double scale) {
+                const auto middle = geom::middle_of(loops);
+                return swept_over(passings, geom::scaled(loops, scale, middle),
+                                  {middle[0] + (inside[0] - middle[0]) * scale,
+                                   middle[1] + (inside[1] - middle[1]) * scale});
+            };
+        }
+        return made;
     }
 
     [[nodiscard]] const std::vector<PlacedDimension>& dimensions() const { return dimensions_; }
@@ -235,10 +360,8 @@ private:
     }
 
     [[nodiscard]] End end_at(const gp_Pln& plane, const gp_Pnt& base) const {
-        const gp_Vec n(plane.Axis().Direction());
-        const double height = gp_Vec(base, plane.Location()).Dot(n) / rise_.Dot(n);
         const bool parallel = plane.Axis().IsParallel(gp_Ax1(gp_Pnt(), frame_.Direction()), 1e-10);
-        return {height, parallel ? std::nullopt : std::optional<gp_Pln>(plane)};
+        return {height_over(base, rise_, plane), parallel ? std::nullopt : std::optional<gp_Pln>(plane)};
     }
 
     // Beyond all that there is. Where everything lies on the other side, there is nothing to cut; one millimetre says
@@ -275,177 +398,54 @@ private:
         return End{start.height + sign * distance_, {}};
     }
 
-    // Where a ray has come out of so many walls, and where it enters the next.
-    struct Exit {
-        double at = 0, next = std::numeric_limits<double>::infinity();
-        TopoDS_Shape face;
-    };
-    std::optional<Exit> exit_along(const gp_Lin& ray, double from) const {
-        std::vector<geom::RayHit> hits;
-        for (const BodyPtr& body : bodies_) {
-            for (geom::RayHit hit : geom::hits_along(body->shape, ray)) {
-                hit.at /= slope(); // as a height
-                hits.push_back(std::move(hit));
-            }
-        }
-        constexpr double touching = 1e-6;
-        const bool any_exit = extent_.to.value == "next_face"; // also from one body into another
-        std::sort(hits.begin(), hits.end(), [](const auto& one, const auto& other) {
-            return one.at + (one.leaves ? touching : 0) < other.at + (other.leaves ? touching : 0);
-        });
-        int depth = 0; // bodies that the ray is inside of
-        int walls = 0;
-        std::optional<Exit> exit;
-        for (const geom::RayHit& hit : hits) {
-            depth += hit.leaves ? -1 : 1;
-            if (hit.at <= from + touching) {
-                continue;
-            }
-            if (exit) {
-                exit->next = hit.at;
-                break;
-            }
-            if (hit.leaves && (any_exit || depth == 0) && ++walls == walls_) {
-                exit = Exit{hit.at, std::numeric_limits<double>::infinity(), hit.face};
-            }
-        }
-        return exit;
-    }
-
-    // The farthest of the exits, over rays through the region's inner point and border: on the face where it is flat,
-    // else in the open behind it.
+    // Behind the wall that it is to pass: on the face where that is one flat one, else in the open behind it.
     std::optional<End> behind_walls(const Profile& region, const End& start, double sign) {
-        std::vector<sketch::Point2> probes{region.inside};
-        for (const auto& p : places_on(region.loops.front())) {
-            probes.push_back({p[0] + (region.inside[0] - p[0]) * 1e-4, p[1] + (region.inside[1] - p[1]) * 1e-4});
+        const bool next_face = extent_.to.value == "next_face"; // also from one body into another
+        const auto all = passing(region.key, start, far_end(start, sign > 0), 0).over(region.loops, region.inside);
+        const auto passed = all ? walls_passed(*all, frame_, sign, bodies_, next_face) : all.finding();
+        if (!passed) {
+            answers_.report("to", passed.finding());
+            return std::nullopt;
         }
-        std::optional<Exit> last;
-        double next = std::numeric_limits<double>::infinity();
-        bool one_face = true;
-        for (const auto& probe : probes) {
-            const gp_Lin ray(in_space(frame_, probe), gp_Dir(rise_ * sign));
-            if (const auto exit = exit_along(ray, start.height * sign)) {
-                next = std::min(next, exit->next);
-                one_face = one_face && (!last || last->face.IsSame(exit->face));
-                if (!last || exit->at > last->at) {
-                    last = exit;
-                }
-            }
-        }
-        if (!last) {
-            answers_.report("to", walls_ == 1
+        const auto& walls = passed->walls;
+        const auto number = static_cast<size_t>(next_face ? 1 : walls_);
+        if (walls.size() < number) {
+            answers_.report("to", number == 1
                                       ? error_finding("extent.no_next_face", "There is no face ahead of the profile.",
                                                       "Turn the way round, or choose another end.")
                                       : error_finding("extent.no_wall", "There are not so many walls ahead.",
                                                       "Turn the way round, or let it pass fewer."));
             return std::nullopt;
         }
-        const auto plane = geom::plane_of(last->face);
-        if (plane && one_face && std::fabs(gp_Vec(plane->Axis().Direction()).Dot(rise_)) > 1e-9) {
-            gp_Pln moved = *plane;
-            moved.Translate(normal() * to_offset_);
-            return end_at(moved, in_space(frame_, region.inside));
+        const PassedWall& last = walls[number - 1];
+        const double next = walls.size() > number ? walls[number].from : std::numeric_limits<double>::infinity();
+        if (last.flat_exit && !passed->interlocked) {
+            gp_Pln plane = *geom::plane_of(*last.flat_exit);
+            plane.Translate(normal() * to_offset_);
+            return end_at(plane, in_space(frame_, region.inside));
         }
-        if (next <= last->at) {
+        if (passed->interlocked || next <= last.to + 1e-6) {
             answers_.report("to", error_finding("extent.walls_overlap",
                                                 "There is no flat place between this wall and the one behind it.",
                                                 "Choose a distance or a face as the end."));
             return std::nullopt;
         }
-        return End{sign * std::min((last->at + next) / 2, last->at + (highest_ - lowest_)), {}};
+        return End{sign * std::min((last.to + next) / 2, last.to + (highest_ - lowest_)), {}};
     }
 
-    // Each half leans by its own taper from where it begins; together they are one solid.
-    std::optional<SweptRegion> both_ways(const Profile& region, const End& middle, const End& start, const End& end,
-                                         const gp_Pnt& base) {
-        const auto ahead = sweep(region, middle, end, base, taper_);
-        const auto back = sweep(region, middle, start, base, back_taper_);
-        if (!ahead || !back) {
+    // What the profile covers between two ends; a lean or a taper is the same for all profiles.
+    [[nodiscard]] Passing passing(const std::string& key, const End& start, const End& end, double taper) const {
+        return {key, frame_, rise_, square(), taper, start, end, end_shape_};
+    }
+
+    std::optional<SweptRegion> told(Result<SweptRegion> made) {
+        if (!made) {
+            answers_.report(made.finding().code == "profile.taper" || made.finding().code == "unite.failed" ? "taper"
+                                                                                                            : "to",
+                            made.finding());
             return std::nullopt;
         }
-        Progress progress;
-        const auto united = geom::unite({ahead->solid().shape, back->solid().shape}, {}, progress);
-        if (!united) {
-            answers_.report("taper", united.finding());
-            return std::nullopt;
-        }
-        geom::ShapeWithRoles solid{united->shape, {}};
-        const auto take_roles = [&](const SweptRegion& half, bool is_back) {
-            for (const geom::FaceRole& role : half.solid().roles) {
-                for (const geom::FaceOrigin& origin : united->origins) {
-                    if (origin.source.IsSame(role.face)) {
-                        solid.roles.push_back({origin.result, !is_back             ? role.role
-                                                              : role.role == "end" ? "start"
-                                                                                   : role.role + ".back"});
-                    }
-                }
-            }
-        };
-        take_roles(*back, true);
-        take_roles(*ahead, false); // what both have is called after this one
-        return SweptRegion(region.key, std::move(solid));
-    }
-
-    std::optional<SweptRegion> sweep(const Profile& region, const End& start, const End& end, const gp_Pnt& base,
-                                     double taper) {
-        const auto& loops = region.loops;
-        const double up = end.height > start.height ? 1 : -1;
-        // An oblique end is cut from a prism that is long enough to pass it everywhere.
-        const double first =
-            start.oblique ? start.height - up * overshoot(*start.oblique, region, start.height) : start.height;
-        const double last = end.oblique ? end.height + up * overshoot(*end.oblique, region, end.height) : end.height;
-        std::optional<geom::StraightCutter> straight; // none where an end all but stands upright
-        const auto low = level_at(up < 0 ? end : start);
-        const auto high = level_at(up < 0 ? start : end);
-        if (low && high && taper == 0 && end_shape_.IsNull() && square()) {
-            straight = geom::StraightCutter{frame_, loops, *low, *high};
-        }
-        if (straight && !start.oblique && !end.oblique) {
-            return SweptRegion(region.key, std::move(*straight), up < 0);
-        }
-        Result<geom::ShapeWithRoles> swept = geom::ShapeWithRoles();
-        if (!square()) {
-            swept = geom::make_oblique_prism(frame_, loops, rise_, first, last);
-        } else if (taper == 0) {
-            swept = geom::make_prism(frame_, loops, first, last);
-        } else {
-            swept = geom::make_tapered_prism(frame_, loops, first, last, taper);
-        }
-        if (swept && !end_shape_.IsNull()) {
-            swept = geom::end_at(*swept, end_shape_);
-        }
-        if (!swept) {
-            answers_.report(swept.finding().code == "profile.taper" ? "taper" : "to", swept.finding());
-            return std::nullopt;
-        }
-        auto solid = std::move(*swept);
-        const gp_Pnt keep = base.Translated(rise_ * ((start.height + end.height) / 2));
-        for (const auto& [plane, role] : {std::pair(start.oblique, "start"), std::pair(end.oblique, "end")}) {
-            if (!plane) {
-                continue;
-            }
-            // The flat cap that falls away must not lend its name to anything.
-            std::erase_if(solid.roles, [role = role](const geom::FaceRole& r) { return r.role == role; });
-            auto trimmed = geom::trim_by_plane(solid, *plane, keep, role);
-            if (!trimmed) {
-                answers_.report("to", trimmed.finding());
-                return std::nullopt;
-            }
-            solid = *trimmed;
-        }
-        return SweptRegion(region.key, std::move(straight), up < 0, std::move(solid));
-    }
-
-    [[nodiscard]] std::optional<geom::Level> level_at(const End& end) const {
-        return end.oblique ? geom::level_of(*end.oblique, frame_) : geom::Level{end.height, 0, 0};
-    }
-
-    [[nodiscard]] double overshoot(const gp_Pln& plane, const Profile& region, double height) const {
-        double most = 1;
-        for (const auto& p : places_on(region.loops.front())) {
-            most = std::max(most, std::fabs(end_at(plane, in_space(frame_, p)).height - height));
-        }
-        return 2 * most + 1; // arcs bulge beyond the sampled places by less than that
+        return std::move(*made);
     }
 
     const Extent& extent_;

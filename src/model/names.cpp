@@ -226,6 +226,11 @@ BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigi
 
 namespace {
 
+constexpr double same_place = 1e-6; // mm
+
+// Among the ends of an edge or vertex that has the same name as another one: it counts only by its place.
+const std::string has_a_twin = "?";
+
 struct ElementName {
     std::vector<std::string> faces;
     std::vector<std::string> ends;
@@ -287,11 +292,28 @@ Finding lost(const Reference& reference, const std::string& cause) {
     return finding;
 }
 
+// The only one that lies where the element lay when it was picked; null where there is none, or several.
+TopoDS_Shape at_the_very_place(const gp_Pnt& near, const std::vector<TopoDS_Shape>& candidates) {
+    TopoDS_Shape found;
+    for (const TopoDS_Shape& candidate : candidates) {
+        if (geom::center_of(candidate).Distance(near) < same_place) {
+            if (!found.IsNull()) {
+                return {};
+            }
+            found = candidate;
+        }
+    }
+    return found;
+}
+
 Resolved by_nearness(const Reference& reference, const std::vector<TopoDS_Shape>& candidates) {
     if (!reference.near) {
         return {{}, lost(reference, "The " + to_string(reference.kind) + " it refers to now has several parts."), {}};
     }
     const gp_Pnt near((*reference.near)[0], (*reference.near)[1], (*reference.near)[2]);
+    if (const TopoDS_Shape unmoved = at_the_very_place(near, candidates); !unmoved.IsNull()) {
+        return {unmoved, {}, {}};
+    }
     double best = std::numeric_limits<double>::infinity();
     double second = best;
     TopoDS_Shape nearest;
@@ -328,7 +350,7 @@ Resolved at_the_same_place(const Reference& reference, const std::vector<TopoDS_
     if (!same_source.empty() && reference.near) {
         const Resolved guess = by_nearness(reference, same_source);
         const gp_Pnt near((*reference.near)[0], (*reference.near)[1], (*reference.near)[2]);
-        if (!guess.element.IsNull() && geom::distance_to(guess.element, near) < 1e-6) {
+        if (!guess.element.IsNull() && geom::distance_to(guess.element, near) < same_place) {
             return guess;
         }
     }
@@ -413,9 +435,11 @@ Resolved resolve_edge_or_vertex(const Reference& reference, const Body& body) {
     const geom::Neighbours neighbours(body.shape);
     std::vector<TopoDS_Shape> exact;
     std::vector<TopoDS_Shape> exact_ends;
+    std::vector<TopoDS_Shape> grown; // nothing is at their ends that was not, or all that was still is
     std::vector<TopoDS_Shape> same_source;
     const auto wanted_sources = sources_of(reference.faces);
-    bool doubtful = false;
+    auto wanted_ends = reference.ends;
+    bool doubtful = std::erase(wanted_ends, has_a_twin) > 0;
     for (const std::string& face : reference.faces) {
         doubtful = doubtful || FaceName::parse(face).ambiguous;
     }
@@ -423,8 +447,11 @@ Resolved resolve_edge_or_vertex(const Reference& reference, const Body& body) {
         const ElementName name = name_of(body, neighbours, element);
         if (name.faces == reference.faces) {
             exact.push_back(element);
-            if (name.ends == reference.ends) {
+            if (name.ends == wanted_ends) {
                 exact_ends.push_back(element);
+            } else if (includes_all({name.ends.begin(), name.ends.end()}, wanted_ends) ||
+                       includes_all({wanted_ends.begin(), wanted_ends.end()}, name.ends)) {
+                grown.push_back(element);
             }
         }
         if (sources_of(name.faces) == wanted_sources) {
@@ -434,14 +461,18 @@ Resolved resolve_edge_or_vertex(const Reference& reference, const Body& body) {
     if (exact_ends.size() == 1 && !doubtful) {
         return {exact_ends.front(), {}, {}};
     }
-    if (exact_ends.empty() && exact.size() == 1 && !doubtful) {
+    if (exact.size() == 1 && grown.size() == 1 && !doubtful) {
         return {exact.front(), {}, {}};
     }
-    if (!exact_ends.empty()) {
+    if (exact_ends.size() > 1 && !doubtful) {
         return by_nearness(reference, exact_ends);
     }
-    if (!exact.empty()) {
-        return by_nearness(reference, exact);
+    if (exact.size() > 1) {
+        return by_nearness(reference, exact_ends.empty() ? exact : exact_ends);
+    }
+    // The only one of this name now was not the only one when it was picked, or ends elsewhere.
+    if (exact.size() == 1) {
+        return at_the_same_place(reference, exact);
     }
     return at_the_same_place(reference, same_source);
 }
@@ -449,6 +480,30 @@ Resolved resolve_edge_or_vertex(const Reference& reference, const Body& body) {
 } // namespace
 
 namespace {
+
+// Whether another element has the same name. All that could have it lie on each of its faces: the smallest is asked.
+bool is_twin(const Body& body, const geom::Neighbours& neighbours, const TopoDS_Shape& element,
+             const ElementName& name) {
+    const auto on = [&](const TopoDS_Shape& face) {
+        return element.ShapeType() == TopAbs_EDGE ? geom::edges_of(face) : geom::vertices_of(face);
+    };
+    std::vector<TopoDS_Shape> others;
+    bool first = true;
+    for (const int face : neighbours.faces_at(element)) {
+        auto here = on(neighbours.faces()[static_cast<size_t>(face)]);
+        if (first || here.size() < others.size()) {
+            others = std::move(here);
+            first = false;
+        }
+    }
+    return std::any_of(others.begin(), others.end(), [&](const TopoDS_Shape& other) {
+        if (other.IsSame(element)) {
+            return false;
+        }
+        const ElementName its = name_of(body, neighbours, other);
+        return its.faces == name.faces && its.ends == name.ends;
+    });
+}
 
 // `neighbours` is made when it is first needed.
 Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& element,
@@ -469,8 +524,12 @@ Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& eleme
         neighbours.emplace(body.shape);
     }
     ElementName name = name_of(body, *neighbours, element);
+    const bool twin = is_twin(body, *neighbours, element, name);
     reference.faces = std::move(name.faces);
     reference.ends = std::move(name.ends);
+    if (twin) {
+        reference.ends.push_back(has_a_twin);
+    }
     return reference;
 }
 
@@ -502,8 +561,20 @@ Resolved resolve(const Reference& reference, const Body* body) {
     if (reference.by_hand()) {
         return resolve_by_hand(reference, *body);
     }
-    return reference.kind == ElementKind::face ? resolve_face(reference, *body)
-                                               : resolve_edge_or_vertex(reference, *body);
+    Resolved found = reference.kind == ElementKind::face ? resolve_face(reference, *body)
+                                                         : resolve_edge_or_vertex(reference, *body);
+    const auto& near = reference.near;
+    if (has_twins(reference.body) && !found.element.IsNull() && !found.finding &&
+        !(near && geom::center_of(found.element).Distance({(*near)[0], (*near)[1], (*near)[2]}) < same_place)) {
+        found.finding = warning_finding("names.by_place",
+                                        "Several bodies look alike to this step; the " + to_string(reference.kind) +
+                                            " of one of them is taken, but does not lie where it was picked.",
+                                        "Look whether it is the right one, and pick it again.");
+        if (near) {
+            found.finding->places.push_back(*near);
+        }
+    }
+    return found;
 }
 
 std::string describe_face(const FaceName& name) {

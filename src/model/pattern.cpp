@@ -7,7 +7,6 @@
 #include "model/sketch_plane.h"
 
 #include <gp_Ax1.hxx>
-#include <gp_Quaternion.hxx>
 
 #include <algorithm>
 #include <cmath>
@@ -194,7 +193,7 @@ private:
             gp_Trsf move = shift(gp_Vec(start.point, here.point));
             if (pattern_.orientation.value == "following") {
                 gp_Trsf turn;
-                turn.SetRotation(gp_Quaternion(start.along, here.along));
+                turn.SetRotation(here.turn * start.turn.Inverted());
                 move = move * shift(gp_Vec(gp_Pnt(), start.point)) * turn * shift(gp_Vec(start.point, gp_Pnt()));
             }
             add(move, std::to_string(i + 1), i, 0);

@@ -2,6 +2,7 @@
 
 #include "geom/by_shape.h"
 #include "geom/measure.h"
+#include "geom/pick.h"
 
 #include <algorithm>
 #include <cmath>
@@ -95,18 +96,34 @@ Finding rule_problem(const VerdictRule& rule, const char* code, const std::strin
     return finding;
 }
 
-Piece* nearest(const std::vector<Piece*>& candidates, const Place& near) {
-    Piece* best = nullptr;
-    double least = 0;
+// The only one of which it holds; null where there is none, or several.
+template <class Holds> Piece* only_one(const std::vector<Piece*>& candidates, const Holds& holds) {
+    Piece* found = nullptr;
     for (Piece* piece : candidates) {
-        const double distance =
-            std::hypot(piece->center[0] - near[0], piece->center[1] - near[1], piece->center[2] - near[2]);
-        if (best == nullptr || distance < least) {
-            best = piece;
-            least = distance;
+        if (holds(*piece)) {
+            if (found != nullptr) {
+                return nullptr;
+            }
+            found = piece;
         }
     }
-    return best;
+    return found;
+}
+
+Piece* only(const std::vector<Piece*>& candidates, const PieceIdentity& identity) {
+    return only_one(candidates, [&](const Piece& piece) { return piece.identity == identity; });
+}
+
+Piece* at_place(const std::vector<Piece*>& candidates, const Place& near) {
+    return only_one(candidates, [&](const Piece& piece) {
+        return std::hypot(piece.center[0] - near[0], piece.center[1] - near[1], piece.center[2] - near[2]) < 1e-5;
+    });
+}
+
+Piece* around_place(const std::vector<Piece*>& candidates, const Place& near) {
+    return only_one(candidates, [&](const Piece& piece) {
+        return geom::distance_to(piece.shape, {near[0], near[1], near[2]}) < geom::coincidence;
+    });
 }
 
 } // namespace
@@ -154,20 +171,35 @@ Findings apply_verdicts(std::vector<Piece>& pieces, const std::vector<VerdictRul
                 alike.push_back(&piece);
             }
         }
-        Piece* found = exact.size() == 1 ? exact.front() : exact.empty() && alike.size() == 1 ? alike.front() : nullptr;
-        if (exact.size() > 1 && rule.near) {
-            found = nearest(exact, *rule.near);
-            Finding doubt =
-                rule_problem(rule, "piece.by_place", "Pieces look alike to this verdict; the nearest one is meant.");
-            doubt.severity = Severity::warning;
-            findings.push_back(std::move(doubt));
+        exact.insert(exact.end(), alike.begin(), alike.end());
+        Piece* found = rule.piece.ambiguous ? nullptr : exact.size() == 1 ? exact.front() : only(exact, rule.piece);
+        if (rule.piece.ambiguous && rule.near) { // the very piece, or the only one around the place where it was
+            found = at_place(exact, *rule.near);
+            if (found == nullptr && (found = around_place(exact, *rule.near)) != nullptr) {
+                Finding doubt = rule_problem(rule, "piece.by_place",
+                                             "Pieces look alike to this verdict; the one that holds the place where it "
+                                             "was set is meant.");
+                doubt.severity = Severity::warning;
+                findings.push_back(std::move(doubt));
+            }
         }
+        const std::string verdict = "\u201c" + to_string(rule.verdict) + "\u201d";
         if (found == nullptr) {
-            const bool none = exact.empty() && alike.empty();
-            findings.push_back(rule_problem(
-                rule, none ? "piece.lost" : "piece.several",
-                none ? "A piece with the verdict \u201c" + to_string(rule.verdict) + "\u201d is no longer there."
-                     : "A piece with the verdict \u201c" + to_string(rule.verdict) + "\u201d has become several."));
+            findings.push_back(
+                exact.empty() ? rule_problem(rule, "piece.lost",
+                                             "A piece with the verdict " + verdict + " is no longer there.")
+                : rule.piece.ambiguous
+                    ? rule_problem(rule, "piece.several",
+                                   "Pieces look alike to the verdict " + verdict +
+                                       ", and none is known to be the one that it was set on.")
+                    : rule_problem(rule, "piece.several",
+                                   "A piece with the verdict " + verdict + " has become several."));
+            continue;
+        }
+        if (found->decided && found->verdict != rule.verdict) {
+            findings.push_back(rule_problem(rule, "piece.contrary",
+                                            "One piece has two verdicts, \u201c" + to_string(found->verdict) +
+                                                "\u201d and " + verdict + "."));
             continue;
         }
         found->verdict = rule.verdict;

@@ -29,6 +29,10 @@ int group_meant(const BodyId& body) {
     return 0;
 }
 
+bool has_twins(const BodyId& body) {
+    return body.find("[?]") != BodyId::npos;
+}
+
 Reference whole(const BodyId& body) {
     Reference reference;
     reference.body = body;

@@ -17,6 +17,9 @@ using Place = std::array<double, 3>; // mm
 /// Id of the step that makes the body; 0 for a text that is no body id.
 int maker_of(const BodyId& body);
 
+/// Whether the body's id tells it from others that look alike by a number alone: a reference to it counts by place.
+bool has_twins(const BodyId& body);
+
 /// A group of bodies is referred to as "#3": whatever is in it.
 BodyId reference_to_group(int group);
 /// The group that is meant; 0 for a body.
@@ -28,8 +31,9 @@ std::string to_string(ElementKind kind);
 /// A reference to a body or to an element of one.
 ///
 /// `faces` holds the names of the faces that tell it: a face itself, the two faces of an edge, all faces of a vertex.
-/// `ends` holds, for an edge, the faces beside its ends. `near` is where it was when it was picked. By hand, body, kind
-/// and near are enough; the name is filled in when it is first resolved.
+/// `ends` holds, for an edge, the faces beside its ends, and "?" where another edge or vertex has the same name: such a
+/// one is found again by its place alone. `near` is where it was when it was picked; of a body, only where it has twins.
+/// By hand, body, kind and near are enough; the name is filled in when it is first resolved.
 struct Reference {
     ElementKind kind = ElementKind::body;
     BodyId body;
@@ -39,7 +43,9 @@ struct Reference {
     Expression own = {}; ///< where the field has an answer for each element: this one's; empty: as all
     friend bool operator==(const Reference&, const Reference&) = default;
 
-    [[nodiscard]] bool by_hand() const { return kind != ElementKind::body && faces.empty(); }
+    [[nodiscard]] bool by_hand() const {
+        return kind == ElementKind::body ? has_twins(body) && !near : faces.empty();
+    }
 };
 
 /// Whether one of them is to the body or to an element of it, by name.

@@ -1,6 +1,7 @@
 #include "model/step_context.h"
 
 #include "geom/measure.h"
+#include "geom/pick.h"
 #include "geom/profile.h"
 
 #include <algorithm>
@@ -74,8 +75,12 @@ std::vector<BodyPtr> Answers::bodies(const char* field, const References& refere
     if (references.empty()) {
         report(field, error_finding("step.no_bodies", "No body is ticked here.", "Tick the bodies that are meant."));
     }
-    for (const Reference& reference : references) {
+    for (size_t i = 0; i < references.size(); ++i) {
+        const Reference& reference = references[i];
         BodyPtr known = body(reference.body);
+        if (known) {
+            check_twin(field, references, i, *known);
+        }
         if (group_meant(reference.body) != 0) {
             report(field, error_finding("names.empty_group", "Nothing is in this group at this step.",
                                         "Take it off the list, or put bodies into it."));
@@ -140,8 +145,40 @@ BodyPtr Answers::picked_body(const char* field, const References& references) {
     BodyPtr found = body(references.front().body);
     if (!found) {
         report(field, error_finding("names.no_body", "The body is not there any more.", "Pick another one."));
+    } else {
+        check_twin(field, references, 0, *found);
     }
     return found;
+}
+
+// Bodies that look alike are numbered in no lasting order. One of them is certain only where it lies where it lay when
+// it was picked.
+void Answers::check_twin(const char* field, const References& references, size_t index, const Body& body) {
+    const Reference& reference = references[index];
+    if (!has_twins(reference.body) || reference.kind != ElementKind::body) {
+        return;
+    }
+    const gp_Pnt center = geom::centroid_of(body.shape);
+    if (!reference.near) {
+        Reference known = reference;
+        known.near = Place{center.X(), center.Y(), center.Z()};
+        output_.learned.push_back({field, index, std::move(known)});
+        return;
+    }
+    const gp_Pnt near((*reference.near)[0], (*reference.near)[1], (*reference.near)[2]);
+    if (center.Distance(near) < 1e-5) {
+        return;
+    }
+    const bool holds = geom::distance_to(body.shape, near) < geom::coincidence;
+    Finding finding =
+        holds ? warning_finding("names.by_place",
+                                "Several bodies look alike to this step; the one that is taken lies where the one that "
+                                "was picked lay, but has changed.",
+                                "Look whether it is the right one, and pick it again.")
+              : error_finding("names.twin", "Several bodies look alike to this step, and none is known to be the one "
+                              "that was picked.", "Pick it again.");
+    finding.places.push_back(*reference.near);
+    report(field, std::move(finding));
 }
 
 TopoDS_Shape Answers::element(const char* field, const References& references, size_t index) {

@@ -155,6 +155,7 @@ public:
 
 private:
     TopoDS_Shape element(const char* field, const References& references, size_t index);
+    void check_twin(const char* field, const References& references, size_t index, const Body& body);
 
     const StepInputs& inputs_;
     StepOutput& output_;

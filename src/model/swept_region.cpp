@@ -37,33 +37,44 @@ bool SweptRegion::is_blade() const {
     return std::any_of(roles.begin(), roles.end(), [](const auto& role) { return role.role.starts_with("blade"); });
 }
 
-SweptRegion SweptRegion::copied(const gp_Trsf& move, double scale, const std::string& copy) const {
+Result<SweptRegion> SweptRegion::copied(const gp_Trsf& move, double scale, const std::string& copy) const {
+    if (scale != 1 && with_profile) {
+        const auto resized = with_profile(scale);
+        return resized ? resized->copied(move, 1, copy) : resized;
+    }
     const std::string name = key + "@" + copy;
     const bool turns = move.IsNegative(); // mirrored
-    if (straight && !turns && straight->low.flat() && straight->high.flat()) {
-        geom::StraightCutter there = *straight;
-        there.frame.Transform(move);
-        if (scale != 1) {
-            there.loops = geom::scaled(there.loops, scale);
-        }
-        for (auto& loop : there.loops) {
-            for (auto& piece : loop) {
-                piece.curve += "@" + copy;
+    const auto there = [&]() -> SweptRegion {
+        if (scale == 1 && straight && !turns && straight->low.flat() && straight->high.flat()) {
+            geom::StraightCutter elsewhere = *straight;
+            elsewhere.frame.Transform(move);
+            for (auto& loop : elsewhere.loops) {
+                for (auto& piece : loop) {
+                    piece.curve += "@" + copy;
+                }
             }
+            return {name, std::move(elsewhere), down};
         }
-        return {name, std::move(there), down};
+        geom::ShapeWithRoles elsewhere = solid();
+        if (scale != 1) {
+            gp_Trsf grow;
+            grow.SetScale(geom::centroid_of(elsewhere.shape), scale);
+            elsewhere = geom::transformed(elsewhere, grow);
+        }
+        elsewhere = geom::transformed(elsewhere, move);
+        for (auto& role : elsewhere.roles) {
+            role.role += "@" + copy;
+        }
+        return {name, std::move(elsewhere)};
+    };
+    SweptRegion copied = there();
+    if (with_profile) { // a copy of the copy may have another size again
+        copied.with_profile = [from = *this, move, copy](double more) -> Result<SweptRegion> {
+            const auto resized = from.with_profile(more);
+            return resized ? resized->copied(move, 1, copy) : resized;
+        };
     }
-    geom::ShapeWithRoles there = solid();
-    if (scale != 1) {
-        gp_Trsf grow;
-        grow.SetScale(geom::centroid_of(there.shape), scale);
-        there = geom::transformed(there, grow);
-    }
-    there = geom::transformed(there, move);
-    for (auto& role : there.roles) {
-        role.role += "@" + copy;
-    }
-    return {name, std::move(there)};
+    return copied;
 }
 
 } // namespace kervo::model

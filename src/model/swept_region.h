@@ -6,6 +6,7 @@
 
 #include <gp_Trsf.hxx>
 
+#include <functional>
 #include <memory>
 #include <mutex>
 #include <optional>
@@ -28,13 +29,17 @@ public:
     std::string front_key;                        ///< pieces that lie at its face "front", but not at its "back", are
                                                   ///< told by this key; empty: none are
 
+    /// Makes it anew from a profile `scale` times as large in its plane, about the middle of its area; all else stays.
+    /// Empty: it is of no profile.
+    std::function<Result<SweptRegion>(double scale)> with_profile;
+
     [[nodiscard]] const geom::ShapeWithRoles& solid() const;
     /// It divides by a surface of its own, not by being somewhere.
     [[nodiscard]] bool is_blade() const;
 
-    /// The same elsewhere, `scale` times as large about its own middle: a prism across its sweep alone. What it makes
-    /// is called after the copy: "side/c5@2".
-    [[nodiscard]] SweptRegion copied(const gp_Trsf& move, double scale, const std::string& copy) const;
+    /// The same elsewhere, `scale` times as large: of a profile, that in its plane; else all of it about its own middle.
+    /// What it makes is called after the copy: "side/c5@2". Findings: those of making it anew.
+    [[nodiscard]] Result<SweptRegion> copied(const gp_Trsf& move, double scale, const std::string& copy) const;
 
 private:
     struct Built {

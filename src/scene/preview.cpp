@@ -89,7 +89,8 @@ std::vector<Cap> caps_of(const model::Cutaway& cutaway,
         if (std::find(cutaway.left_whole.begin(), cutaway.left_whole.end(), id) != cutaway.left_whole.end()) {
             continue;
         }
-        for (const TopoDS_Shape& face : geom::section_faces(body->shape, plane)) {
+        // A cap that cannot be made leaves the cutaway open; it does not stop the picture.
+        for (const TopoDS_Shape& face : geom::section_faces(body->shape, plane).value_or(std::vector<TopoDS_Shape>{})) {
             Cap cap{id, face, {}, {}};
             const double angle = turn % 2 == 0 ? std::numbers::pi / 4 : 3 * std::numbers::pi / 4;
             const double spacing = size / (turn % 4 < 2 ? 75 : 55);

@@ -208,8 +208,45 @@ std::vector<BodyId> bodies_met(const StepDefinition& definition, const StepInput
     return {};
 }
 
+namespace {
+
+// Findings belong to answers that the step has, say which one is missing, and come once.
+void put_in_order(const StepDefinition& definition, Findings& findings) {
+    std::map<std::string, std::string> labels;
+    for (const auto& field : fields_of(definition)) {
+        labels[field.info.key] = field.info.label;
+    }
+    // What cuts, and what is cut, have other names on some cards.
+    static const std::map<std::string, std::vector<std::string>> elsewhere{
+        {"workpieces", {"workpiece", "wall", "bodies", "unite_with", "faces"}},
+        {"regions", {"of", "cutters", "blades", "sketch", "shape", "plane", "thickness", "bodies"}}};
+    Findings all;
+    for (Finding& finding : findings) {
+        if (const auto other = elsewhere.find(finding.field);
+            other != elsewhere.end() && !labels.contains(finding.field)) {
+            const auto known = std::find_if(other->second.begin(), other->second.end(),
+                                            [&](const std::string& key) { return labels.contains(key); });
+            finding.field = known == other->second.end() ? std::string() : *known;
+        }
+        const auto label = labels.find(finding.field);
+        if (finding.code == "step.no_bodies" && label != labels.end()) {
+            finding.cause = "No body is ticked under \u201c" + label->second + "\u201d.";
+        } else if (finding.code == "step.unanswered" && label != labels.end()) {
+            finding.cause = "Nothing is picked under \u201c" + label->second + "\u201d yet.";
+        }
+        if (std::find(all.begin(), all.end(), finding) == all.end()) {
+            all.push_back(std::move(finding));
+        }
+    }
+    findings = std::move(all);
+}
+
+} // namespace
+
 StepOutput evaluate_step(const StepDefinition& definition, const StepInputs& inputs) {
-    return std::visit([&](const auto& step) { return step.evaluate(inputs); }, definition);
+    StepOutput output = std::visit([&](const auto& step) { return step.evaluate(inputs); }, definition);
+    put_in_order(definition, output.findings);
+    return output;
 }
 
 } // namespace kervo::model

@@ -1,6 +1,7 @@
 #include "model/steps/along_path/along_path.h"
 
 #include "geom/along_path.h"
+#include "geom/copy.h"
 
 #include <TopoDS.hxx>
 
@@ -64,14 +65,20 @@ std::vector<SweptRegion> AlongPath::cutters(const std::vector<BodyPtr>& /*bodies
         if (placed.value == "start") {
             profile.frame = square_to_start(*way, profile.frame);
         }
-        const auto face = geom::make_profile_face(profile.frame, profile.loops);
-        Progress progress;
-        auto solid = geom::sweep_along(face, *way, carrying, progress);
-        if (!solid) {
-            answers.report(path_field, solid.finding());
+        const auto make = [profile, carrying, way = *way](double scale) -> Result<SweptRegion> {
+            const auto loops =
+                scale == 1 ? profile.loops : geom::scaled(profile.loops, scale, geom::middle_of(profile.loops));
+            Progress progress;
+            auto solid = geom::sweep_along(profile.frame, loops, way, carrying, progress);
+            return solid ? Result<SweptRegion>(SweptRegion(profile.key, std::move(*solid))) : solid.finding();
+        };
+        auto made = make(1);
+        if (!made) {
+            answers.report(path_field, made.finding());
             break;
         }
-        swept.emplace_back(profile.key, std::move(*solid));
+        made->with_profile = make;
+        swept.push_back(std::move(*made));
     }
     return swept;
 }

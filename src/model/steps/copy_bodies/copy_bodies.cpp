@@ -2,6 +2,7 @@
 
 #include "geom/unite.h"
 #include "model/altering.h"
+#include "model/cutting.h"
 
 namespace kervo::model {
 
@@ -49,6 +50,9 @@ StepOutput CopyBodies::evaluate(const StepInputs& inputs) const {
             if (!united) {
                 answers.report("result", united.finding());
                 break;
+            }
+            if (auto apart = lies_apart(united->shape, geom::solids_of(body->shape).size(), Severity::note)) {
+                answers.report("result", std::move(*apart));
             }
             const BodyPtr whole = name_result(united->shape, united->origins, names);
             output.bodies[reference.body] = whole;

@@ -42,6 +42,15 @@ struct Profile {
     std::vector<Corner> corners;
     double bore = 0; ///< its radius
     [[nodiscard]] bool plain() const { return corners.size() == 4; }
+    /// As deep, and so many times as wide.
+    [[nodiscard]] Profile wider(double scale) const {
+        Profile other = *this;
+        other.bore *= scale;
+        for (Corner& corner : other.corners) {
+            corner.radius *= scale;
+        }
+        return other;
+    }
 };
 
 class Drilling {
@@ -141,6 +150,13 @@ geom::StraightCutter straight(const gp_Ax3& frame, const sketch::Point2& place, 
     return {frame, {{circle}}, back ? end : start, back ? start : end};
 }
 
+// A hole that can be made anew in another width.
+SweptRegion sized(const std::function<SweptRegion(double scale)>& make) {
+    SweptRegion hole = make(1);
+    hole.with_profile = [make](double scale) -> Result<SweptRegion> { return make(scale); };
+    return hole;
+}
+
 } // namespace
 
 std::vector<FieldOption> Holes::thread_options() {
@@ -183,10 +199,13 @@ std::vector<SweptRegion> Holes::cutters(const std::vector<BodyPtr>& bodies, Answ
         const sketch::Point2 place{point->x, point->y};
         const bool pointed = profile->corners[profile->corners.size() - 2].depth < profile->corners.back().depth;
         if (profile->plain() && !pointed) {
-            holes.emplace_back(name, straight(frame, place, profile->bore, profile->corners.back().depth, back, name),
-                               back);
+            holes.push_back(sized([=, bore = profile->bore, depth = profile->corners.back().depth](double scale) {
+                return SweptRegion(name, straight(frame, place, bore * scale, depth, back, name), back);
+            }));
         } else {
-            holes.emplace_back(name, turned(frame, in_space(frame, place), into, *profile, name));
+            holes.push_back(sized([=, profile = *profile](double scale) {
+                return SweptRegion(name, turned(frame, in_space(frame, place), into, profile.wider(scale), name));
+            }));
         }
     }
     output.facts["holes"] = std::to_string(holes.size());

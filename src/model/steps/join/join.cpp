@@ -3,6 +3,7 @@
 #include "geom/finding_place.h"
 #include "geom/measure.h"
 #include "geom/unite.h"
+#include "model/cutting.h"
 
 #include <algorithm>
 
@@ -74,7 +75,7 @@ StepOutput Join::evaluate(const StepInputs& inputs) const {
         if (part.verdict == Verdict::stays) {
             staying.push_back(part.shape);
         } else if (part.verdict == Verdict::apart) {
-            const BodyId own = std::to_string(inputs.step) + ":" + part.identity.text();
+            const BodyId own = free_id(std::to_string(inputs.step) + ":" + part.identity.text(), output);
             output.bodies[own] = name_result(part.shape, cells->origins, names);
             output.births.push_back({own, {}, {}});
         }
@@ -103,7 +104,13 @@ StepOutput Join::evaluate(const StepInputs& inputs) const {
     output.bodies[id] = body;
     const double change = volume_of(*body) - before;
     (change < 0 ? output.removed : output.added) += std::abs(change);
-    for (const gp_Pnt& place : geom::bare_contacts(united->shape)) {
+    const auto contacts = geom::bare_contacts(united->shape);
+    if (operation.value == "unite" && contacts.empty()) {
+        if (auto apart = lies_apart(united->shape, 1, Severity::note)) {
+            answers.report("operation", std::move(*apart));
+        }
+    }
+    for (const gp_Pnt& place : contacts) {
         Finding note = note_finding("join.touching", "Lumps of the result touch here in an edge or a point only.",
                                     "That is no connection: let them overlap, or separate them.");
         geom::add_place(note, place);

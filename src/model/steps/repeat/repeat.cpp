@@ -27,7 +27,12 @@ std::vector<SweptRegion> Repeat::cutters(const std::vector<BodyPtr>& /*bodies*/,
     }
     for (const auto& copy : pattern.copies(middle_of(*swept), answers, output)) {
         for (const SweptRegion& region : *swept) {
-            copies.push_back(region.copied(copy.move, copy.scale, copy.name));
+            auto made = region.copied(copy.move, copy.scale, copy.name);
+            if (!made) {
+                answers.report("scale", made.finding());
+                return {};
+            }
+            copies.push_back(std::move(*made));
         }
     }
     output.facts["copies"] = std::to_string(copies.size() / swept->size());
@@ -35,9 +40,16 @@ std::vector<SweptRegion> Repeat::cutters(const std::vector<BodyPtr>& /*bodies*/,
 }
 
 StepOutput Repeat::evaluate(const StepInputs& inputs) const {
-    return carry_out(inputs, [&](const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
-        return cutters(bodies, answers, output);
+    StepOutput output = carry_out(inputs, [&](const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& made) {
+        return cutters(bodies, answers, made);
     });
+    // Who repeats this again means the whole chain, what was repeated included.
+    if (const auto first = inputs.sweeps.find(of.step); output.swept && first != inputs.sweeps.end()) {
+        SweptRegions chain = *first->second;
+        chain.insert(chain.end(), output.swept->begin(), output.swept->end());
+        output.swept = std::make_shared<SweptRegions>(std::move(chain));
+    }
+    return output;
 }
 
 } // namespace kervo::model

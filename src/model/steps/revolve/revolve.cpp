@@ -1,5 +1,6 @@
 #include "model/steps/revolve/revolve.h"
 
+#include "geom/copy.h"
 #include "geom/finding_place.h"
 #include "geom/measure.h"
 #include "model/sketch_plane.h"
@@ -177,6 +178,13 @@ private:
     Answers& answers_;
 };
 
+bool lies_on_both_sides(const TopoDS_Shape& face, const gp_Ax3& frame, const gp_Ax1& axis) {
+    gp_Trsf level; // the axis becomes x, across it in the plane becomes y
+    level.SetTransformation(gp_Ax3(axis.Location(), frame.Direction(), axis.Direction()));
+    const auto box = geom::box_of(face.Moved(TopLoc_Location(level)));
+    return box[1] < -slack && box[4] > slack;
+}
+
 } // namespace
 
 std::vector<SweptRegion> Revolve::cutters(const std::vector<BodyPtr>& /*bodies*/, Answers& answers,
@@ -192,8 +200,20 @@ std::vector<SweptRegion> Revolve::cutters(const std::vector<BodyPtr>& /*bodies*/
         if (const auto range = answers.ok() ? turning.turn(*flat) : std::nullopt) {
             const Profile profile = profile_of(taken);
             const gp_Ax1 about = axis_in_space(profile.frame, *flat);
-            const auto face = geom::make_profile_face(profile.frame, profile.loops);
-            turned.push_back({profile.key, geom::make_revolution(face, about, range->first, range->second)});
+            const auto make = [profile, about, range = *range](const std::vector<geom::OutlineLoop>& loops) {
+                const auto face = geom::make_profile_face(profile.frame, loops);
+                return SweptRegion(profile.key, geom::make_revolution(face, about, range.first, range.second));
+            };
+            turned.push_back(make(profile.loops));
+            turned.back().with_profile = [profile, make, about](double scale) -> Result<SweptRegion> {
+                const auto loops = geom::scaled(profile.loops, scale, geom::middle_of(profile.loops));
+                if (lies_on_both_sides(geom::make_profile_face(profile.frame, loops).face, profile.frame, about)) {
+                    return error_finding("revolve.crosses_axis",
+                                         "A copy is so much larger that it lies on both sides of the axis.",
+                                         "Let the formula of its size give less.");
+                }
+                return make(loops);
+            };
         }
     }
     return turned;

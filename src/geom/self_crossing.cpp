@@ -1,0 +1,292 @@
+#include "geom/box_pairs.h"
+
+#include "geom/self_crossing.h"
+
+#include "geom/by_shape.h"
+#include "geom/measure.h"
+#include "geom/pick.h"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepBndLib.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
+#include <BRepTopAdaptor_FClass2d.hxx>
+#include <BRep_Tool.hxx>
+#include <Bnd_Box.hxx>
+#include <ElSLib.hxx>
+#include <GeomAPI_IntCS.hxx>
+#include <GeomAPI_ProjectPointOnCurve.hxx>
+#include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <Geom_TrimmedCurve.hxx>
+#include <Standard_Failure.hxx>
+#include <TopExp.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopoDS.hxx>
+
+#include <algorithm>
+#include <memory>
+#include <set>
+
+namespace kervo::geom {
+
+namespace {
+
+// How far from what two faces share a crossing must be to count.
+constexpr double aside = 1e-5; // mm
+
+Box box_around(const TopoDS_Shape& shape) {
+    Bnd_Box kernel;
+    BRepBndLib::Add(shape, kernel, Standard_False);
+    Box box;
+    if (!kernel.IsVoid()) {
+        std::array<double, 6> c{};
+        kernel.Get(c[0], c[1], c[2], c[3], c[4], c[5]);
+        box.add(gp_XYZ(c[0], c[1], c[2]));
+        box.add(gp_XYZ(c[3], c[4], c[5]));
+    }
+    return box;
+}
+
+class Search {
+public:
+    Search(const TopoDS_Shape& body, const std::vector<TopoDS_Shape>& changed) {
+        TopExp::MapShapes(body, TopAbs_FACE, faces_);
+        for (int i = 1; i <= faces_.Extent(); ++i) {
+            boxes_.push_back(box_around(faces_(i)));
+            TopTools_IndexedMapOfShape edges;
+            TopExp::MapShapes(faces_(i), TopAbs_EDGE, edges);
+            TopTools_IndexedMapOfShape vertices;
+            TopExp::MapShapes(faces_(i), TopAbs_VERTEX, vertices);
+            edges_.push_back(edges);
+            vertices_.push_back(vertices);
+        }
+        for (const TopoDS_Shape& face : changed) {
+            if (const int at = faces_.FindIndex(face); at > 0) {
+                asked_.insert(static_cast<size_t>(at - 1));
+            }
+        }
+        all_ = changed.empty();
+        classifiers_.resize(boxes_.size());
+    }
+
+    std::optional<SelfCrossing> find() {
+        std::vector<Box> ones;
+        std::vector<size_t> index;
+        for (size_t i = 0; i < boxes_.size(); ++i) {
+            if (all_ || asked_.contains(i)) {
+                ones.push_back(boxes_[i]);
+                index.push_back(i);
+            }
+        }
+        each_meeting_pair(ones, boxes_, [&](size_t a, size_t other) {
+            const size_t one = index[a];
+            const bool twice = one > other && (all_ || asked_.contains(other));
+            if (!found_ && one != other && !twice) {
+                look_at(one, other);
+            }
+        });
+        return found_;
+    }
+
+private:
+    [[nodiscard]] const TopoDS_Face& face(size_t i) const { return TopoDS::Face(faces_(static_cast<int>(i) + 1)); }
+
+    void look_at(size_t one, size_t other) {
+        if (on_one_side(one, other) || on_one_side(other, one)) {
+            lie_on_each_other(one, other);
+            return;
+        }
+        std::vector<TopoDS_Shape> shared;
+        for (int i = 1; i <= vertices_[one].Extent(); ++i) {
+            if (vertices_[other].Contains(vertices_[one](i))) {
+                shared.push_back(vertices_[one](i));
+            }
+        }
+        for (int i = 1; i <= edges_[one].Extent(); ++i) {
+            if (edges_[other].Contains(edges_[one](i))) {
+                shared.push_back(edges_[one](i));
+            }
+        }
+        if (shared.empty()) {
+            BRepExtrema_DistShapeShape distance(face(one), face(other));
+            if (!distance.IsDone() || distance.NbSolution() == 0 || distance.Value() >= coincidence) {
+                return;
+            }
+            for (int i = 1; i <= distance.NbSolution() && !found_; ++i) { // or else they only touch
+                const gp_Pnt place = distance.PointOnShape1(i);
+                if (normal_at(one, place).Crossed(normal_at(other, place)).Magnitude() > 1e-3) {
+                    found_ = SelfCrossing{face(one), face(other), place};
+                }
+            }
+        }
+        pierced(one, other, shared);
+        if (!found_) {
+            pierced(other, one, shared);
+        }
+    }
+
+    // Unit; of no length where the surface has none there.
+    [[nodiscard]] gp_Vec normal_at(size_t i, const gp_Pnt& place) const {
+        const Handle(Geom_Surface) surface = BRep_Tool::Surface(face(i));
+        const GeomAPI_ProjectPointOnSurf foot(place, surface);
+        if (foot.NbPoints() == 0) {
+            return {};
+        }
+        double u = 0;
+        double v = 0;
+        foot.LowerDistanceParameters(u, v);
+        gp_Pnt on;
+        gp_Vec du;
+        gp_Vec dv;
+        surface->D1(u, v, on, du, dv);
+        const gp_Vec normal = du.Crossed(dv);
+        return normal.Magnitude() > 1e-12 ? normal.Normalized() : gp_Vec();
+    }
+
+    // Flat faces in one plane must not share area: what is between them would have no thickness.
+    void lie_on_each_other(size_t one, size_t other) {
+        const BRepAdaptor_Surface a(face(one), Standard_False);
+        const BRepAdaptor_Surface b(face(other), Standard_False);
+        if (found_ || a.GetType() != GeomAbs_Plane || b.GetType() != GeomAbs_Plane ||
+            !a.Plane().Axis().IsParallel(b.Plane().Axis(), 1e-6) ||
+            a.Plane().Distance(b.Plane().Location()) > aside) {
+            return;
+        }
+        for (const auto& [inner, outer] : {std::pair(one, other), std::pair(other, one)}) {
+            for (const gp_Pnt& place : places_on(face(inner))) {
+                double u = 0;
+                double v = 0;
+                ElSLib::Parameters((outer == one ? a : b).Plane(), place, u, v);
+                if (inside(outer, gp_Pnt2d(u, v), place)) {
+                    found_ = SelfCrossing{face(one), face(other), place};
+                    return;
+                }
+            }
+        }
+    }
+
+    // A flat face and one whose box lies on one side of its plane, or in it, do not cross.
+    [[nodiscard]] bool on_one_side(size_t flat, size_t other) const {
+        const BRepAdaptor_Surface surface(face(flat), Standard_False);
+        if (surface.GetType() != GeomAbs_Plane) {
+            return false;
+        }
+        const gp_Pln plane = surface.Plane();
+        const gp_XYZ n = plane.Axis().Direction().XYZ();
+        double least = 1e300;
+        double most = -1e300;
+        const auto& [low, high] = boxes_[other];
+        for (int corner = 0; corner < 8; ++corner) {
+            const gp_XYZ p((corner & 1) != 0 ? high[0] : low[0], (corner & 2) != 0 ? high[1] : low[1],
+                           (corner & 4) != 0 ? high[2] : low[2]);
+            const double height = (p - plane.Location().XYZ()) * n;
+            least = std::min(least, height);
+            most = std::max(most, height);
+        }
+        return least > -aside || most < aside;
+    }
+
+    // An edge of one face that passes through the inside of another, apart from what both share.
+    void pierced(size_t by, size_t through, const std::vector<TopoDS_Shape>& shared) {
+        const Handle(Geom_Surface) surface = BRep_Tool::Surface(face(through));
+        for (int i = 1; i <= edges_[by].Extent() && !found_; ++i) {
+            const TopoDS_Edge& edge = TopoDS::Edge(edges_[by](i));
+            if (BRep_Tool::Degenerated(edge) || edges_[through].Contains(edge) ||
+                !box_around(edge).meets(boxes_[through])) {
+                continue;
+            }
+            double first = 0;
+            double last = 0;
+            const Handle(Geom_Curve) curve = BRep_Tool::Curve(edge, first, last);
+            if (curve.IsNull()) {
+                continue;
+            }
+            const Handle(Geom_TrimmedCurve) part = new Geom_TrimmedCurve(curve, first, last);
+            const GeomAPI_IntCS meeting(part, surface);
+            for (int k = 1; meeting.IsDone() && k <= meeting.NbPoints() && !found_; ++k) {
+                const gp_Pnt place = meeting.Point(k);
+                double u = 0;
+                double v = 0;
+                double t = 0;
+                meeting.Parameters(k, u, v, t);
+                if (crosses_there(curve, t, through, u, v) && is_aside(place, shared) &&
+                    inside(through, gp_Pnt2d(u, v), place)) {
+                    found_ = SelfCrossing{face(by), face(through), place};
+                }
+            }
+        }
+    }
+
+    // The edge goes from one side of the surface to the other, and does not only touch it.
+    [[nodiscard]] bool crosses_there(const Handle(Geom_Curve) & curve, double t, size_t through, double u,
+                                     double v) const {
+        gp_Pnt place;
+        gp_Vec along;
+        curve->D1(t, place, along);
+        gp_Pnt on;
+        gp_Vec du;
+        gp_Vec dv;
+        BRep_Tool::Surface(face(through))->D1(u, v, on, du, dv);
+        const gp_Vec normal = du.Crossed(dv);
+        if (normal.Magnitude() < 1e-12 || along.Magnitude() < 1e-12) {
+            return false;
+        }
+        return std::fabs(normal.Normalized().Dot(along.Normalized())) > 1e-4;
+    }
+
+    static bool is_aside(const gp_Pnt& place, const std::vector<TopoDS_Shape>& shared) {
+        return std::none_of(shared.begin(), shared.end(), [&](const TopoDS_Shape& element) {
+            if (element.ShapeType() == TopAbs_VERTEX) {
+                const TopoDS_Vertex& vertex = TopoDS::Vertex(element);
+                return BRep_Tool::Pnt(vertex).Distance(place) < aside + BRep_Tool::Tolerance(vertex);
+            }
+            const TopoDS_Edge& edge = TopoDS::Edge(element);
+            if (BRep_Tool::Degenerated(edge)) {
+                return false;
+            }
+            double first = 0;
+            double last = 0;
+            const Handle(Geom_Curve) curve = BRep_Tool::Curve(edge, first, last);
+            const GeomAPI_ProjectPointOnCurve foot(place, curve, first, last);
+            return foot.NbPoints() > 0 && foot.LowerDistance() < aside + BRep_Tool::Tolerance(edge);
+        });
+    }
+
+    bool inside(size_t i, gp_Pnt2d at, const gp_Pnt& place) {
+        if (!classifiers_[i]) {
+            classifiers_[i] = std::make_unique<BRepTopAdaptor_FClass2d>(face(i), 1e-9);
+        }
+        if (classifiers_[i]->Perform(at) != TopAbs_IN) {
+            return false;
+        }
+        // Well within: its own border is farther than tolerances reach.
+        for (int k = 1; k <= edges_[i].Extent(); ++k) {
+            const TopoDS_Edge& edge = TopoDS::Edge(edges_[i](k));
+            if (!is_aside(place, {edge}) && !BRep_Tool::IsClosed(edge, face(i))) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    TopTools_IndexedMapOfShape faces_;
+    std::vector<Box> boxes_;
+    std::vector<TopTools_IndexedMapOfShape> edges_, vertices_; ///< by face
+    std::vector<std::unique_ptr<BRepTopAdaptor_FClass2d>> classifiers_;
+    std::set<size_t> asked_;
+    bool all_ = false;
+    std::optional<SelfCrossing> found_;
+};
+
+} // namespace
+
+std::optional<SelfCrossing> self_crossing(const TopoDS_Shape& body, const std::vector<TopoDS_Shape>& changed) {
+    for (const TopoDS_Shape& solid : solids_of(body)) {
+        if (auto found = Search(solid, changed).find()) {
+            return found;
+        }
+    }
+    return std::nullopt;
+}
+
+} // namespace kervo::geom

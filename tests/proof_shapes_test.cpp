@@ -1,0 +1,457 @@
+// Every kind of step hands out what a formula says, or a finding: shifted faces, hollow bodies, paths, walls, seams,
+// tangent cuts.
+#include "proof.h"
+
+using namespace kervo;
+using namespace kervo::test;
+
+// --- Shifted faces
+// ------------------------------------------------------------------------------------------------------
+
+TEST(ShiftedFaces, NeverCrossOthers) {
+    const auto pocket = [](double move) { // the floor of a pocket, down
+        Route route;
+        route.parameter("move", "-1 mm");
+        const int box = route.box(40, 40, 20);
+        Drawing d;
+        d.rectangle(-5, -5, 5, 5);
+        route.cut(box, route.sketch(d, "xy", 20), region(0, 0),
+                  {{"to", "distance"}, {"distance", "10 mm"}, {"way", "back"}});
+        route.add(
+            "shift_faces",
+            {{"faces", Json::array({pick("face", box, {0, 0, 10})})}, {"motion", "outwards"}, {"distance", "move"}});
+        return route.run({{"move", mm(move)}});
+    };
+    for (const double move : {5.0, -3.0, -9.0, -9.99}) {
+        const auto outcome = pocket(move);
+        expect_volume(outcome, outcome.volume(10), 32000 - 100 * (10 - move));
+    }
+    for (const double move : {-10.0, -10.01, -15.0, -100.0, 10.0, 12.0}) {
+        const auto outcome = pocket(move);
+        EXPECT_TRUE(outcome.told()) << move;
+    }
+    const auto side = [](double move) { // an outer side, past a blind hole from the other one
+        Route route;
+        route.parameter("move", "-1 mm");
+        const int box = route.box(40, 40, 20);
+        Drawing d;
+        d.circle(0, 10, 3);
+        route.cut(box, route.sketch(d, "yz", 20), region(0, 10),
+                  {{"to", "distance"}, {"distance", "10 mm"}, {"way", "back"}});
+        route.add(
+            "shift_faces",
+            {{"faces", Json::array({pick("face", box, {-20, 0, 10})})}, {"motion", "outwards"}, {"distance", "move"}});
+        return route.run({{"move", mm(move)}});
+    };
+    for (const double move : {10.0, -10.0, -29.0}) {
+        const auto outcome = side(move);
+        expect_volume(outcome, outcome.volume(10), (40 + move) * 800 - pi * 90);
+    }
+    for (const double move : {-30.5, -35.0, -39.0, -41.0}) {
+        const double left = 40 + move;
+        const auto outcome = side(move);
+        expect_volume_or_word(outcome, outcome.volume(10), left * 800 - pi * 9 * std::min(10.0, left));
+    }
+    const auto facing = [](double move) { // two pockets that meet
+        Route route;
+        route.parameter("move", "-1 mm");
+        const int box = route.box(40, 40, 20);
+        Drawing above;
+        above.rectangle(-5, -5, 5, 5);
+        route.cut(box, route.sketch(above, "xy", 20), region(0, 0),
+                  {{"to", "distance"}, {"distance", "6 mm"}, {"way", "back"}});
+        Drawing below;
+        below.rectangle(-8, -8, 8, 8);
+        route.cut(box, route.sketch(below), region(0, 0), {{"to", "distance"}, {"distance", "6 mm"}, {"way", "ahead"}});
+        route.add(
+            "shift_faces",
+            {{"faces", Json::array({pick("face", box, {0, 0, 14})})}, {"motion", "outwards"}, {"distance", "move"}});
+        return route.run({{"move", mm(move)}});
+    };
+    for (const double move : {2.0, -3.0, -7.0}) {
+        const auto outcome = facing(move);
+        expect_volume(outcome, outcome.volume(10), 32000 - 100 * (6 - move) - 256 * 6);
+    }
+    for (const double move : {-8.5, -11.0, -14.0, -20.0}) {
+        EXPECT_TRUE(facing(move).told()) << move;
+    }
+}
+
+TEST(ShiftedFaces, HolesShiftFromWhicheverSideTheyWereCut) {
+    for (const std::string way : {"back", "ahead"}) {
+        for (const double move : {-2.0, 1.0, 3.0}) {
+            Route route;
+            const int box = route.box(40, 40, 20);
+            Drawing d;
+            d.circle(0, 0, 5);
+            route.cut(box, route.sketch(d, "xy", way == "back" ? 20 : 0), region(0, 0),
+                      {{"to", "everything"}, {"way", way}});
+            route.add("shift_faces", {{"faces", Json::array({pick("face", box, {5, 0, 15})})},
+                                      {"motion", "outwards"},
+                                      {"distance", mm(move)}});
+            const auto outcome = route.run();
+            expect_volume(outcome, outcome.volume(box), 32000 - pi * (5 - move) * (5 - move) * 20);
+        }
+    }
+}
+
+TEST(ShiftedFaces, BesideABevelTheEdgeRunsOn) {
+    for (const double bevel : {1.0, 3.0}) {
+        for (const double move : {-0.5, 2.0, 7.0}) {
+            Route route;
+            const int box = route.box(40, 40, 20);
+            route.add("bevel_edges", {{"by", "picked"},
+                                      {"edges", Json::array({pick("edge", box, {20, 3, 20})})},
+                                      {"size", "distance"},
+                                      {"distance", mm(bevel)}});
+            route.add("shift_faces", {{"faces", Json::array({pick("face", box, {-5, 0, 20})})},
+                                      {"motion", "outwards"},
+                                      {"distance", mm(move)}});
+            const auto outcome = route.run();
+            const double lost = bevel + move; // the bevel's plane stays
+            expect_volume(outcome, outcome.volume(box), 1600 * (20 + move) - 40 * lost * lost / 2);
+        }
+    }
+}
+
+// --- Hollow bodies
+// ------------------------------------------------------------------------------------------------------
+
+TEST(HollowBodies, AreOpenedNoFartherThanTheirFace) {
+    for (const double scale : {0.1, 1.0, 10.0}) {
+        for (const double gap : {0.2, 0.5, 3.0}) { // another leg, so far above the open face
+            Route route;
+            Drawing d;
+            const double s = scale;
+            d.polygon({{-50 * s, 0},
+                       {50 * s, 0},
+                       {50 * s, 20 * s},
+                       {-30 * s, 20 * s},
+                       {-30 * s, (20 + gap) * s},
+                       {50 * s, (20 + gap) * s},
+                       {50 * s, (40 + gap) * s},
+                       {-50 * s, (40 + gap) * s}});
+            const int body =
+                route.extrude(route.sketch(d, "xz"), region(-40 * s, 10 * s), mm(40 * s), {{"to", "symmetric"}});
+            route.add("hollow", {{"workpiece", {std::to_string(body)}},
+                                 {"thickness", mm(2 * s)},
+                                 {"open", Json::array({pick("face", body, {10 * s, 0, 20 * s})})}});
+            const auto outcome = route.run();
+            const double outer = (100 * 40 + 20 * gap) * 40;
+            // The room runs behind the slit; its walls are 2 thick all round, but for the opening.
+            const double room = (96 * 16 * 2 + 16 * (gap + 4)) * 36;
+            const double opening = 80 * 2 * 36;
+            expect_volume(outcome, outcome.volume(body) / (s * s * s), outer - room - opening, 1e-5);
+        }
+    }
+}
+
+TEST(HollowBodies, OpenedL) {
+    for (const double s : {0.1, 1.0, 4.0}) {
+        for (const double wall : {1.0, 2.0, 4.0}) {
+            Route route;
+            Drawing d;
+            d.polygon({{0, 0}, {60 * s, 0}, {60 * s, 20 * s}, {20 * s, 20 * s}, {20 * s, 60 * s}, {0, 60 * s}});
+            const int body =
+                route.extrude(route.sketch(d, "xz"), region(10 * s, 10 * s), mm(40 * s), {{"to", "symmetric"}});
+            route.add("hollow", {{"workpiece", {std::to_string(body)}},
+                                 {"thickness", mm(wall * s)},
+                                 {"open", Json::array({pick("face", body, {40 * s, 0, 20 * s})})}});
+            const auto outcome = route.run();
+            const double leg = 20 - 2 * wall;
+            const double room = ((60 - 2 * wall) * leg + leg * 40) * (40 - 2 * wall);
+            const double opening = 40 * wall * (40 - 2 * wall); // from the inner corner's wall to the outer wall
+            expect_volume(outcome, outcome.volume(body) / (s * s * s), (60 * 20 + 20 * 40) * 40 - room - opening, 1e-5);
+        }
+    }
+}
+
+// --- Along paths
+// ----------------------------------------------------------------------------------------------------------
+
+TEST(AlongPaths, ClosedOnesBeginWhereTheProfileLies) {
+    for (const double start : {5.0, 25.0, 50.0, 99.0}) {
+        for (const bool round : {false, true}) {
+            Route route;
+            Drawing path;
+            path.rectangle(0, 0, 100, 80);
+            Drawing profile;
+            if (round) {
+                profile.circle(0, 0, 5);
+            } else {
+                profile.rectangle(-5, -5, 5, 5);
+            }
+            const int frame = route.sketch(path);
+            const int body = route.add("along_path", {{"result", "new_body"},
+                                                      {"sketch", route.sketch(profile, "yz", start)},
+                                                      {"regions", region(0, 0)},
+                                                      {"path", "sketch"},
+                                                      {"path_sketch", frame},
+                                                      {"placed", "drawn"}});
+            const auto outcome = route.run();
+            expect_volume(outcome, outcome.volume(body), (round ? pi * 25 : 100) * 360);
+        }
+    }
+}
+
+TEST(AlongPaths, OpenOnesBeginAtTheirStart) {
+    Route route; // two lines with a corner, the profile half-way along the first: told
+    Drawing path;
+    const int a = path.point(0, 0);
+    const int b = path.point(100, 0);
+    const int c = path.point(100, 80);
+    path.line(a, b);
+    path.line(b, c);
+    Drawing profile;
+    profile.rectangle(-5, -5, 5, 5);
+    const int frame = route.sketch(path);
+    route.add("along_path", {{"result", "new_body"},
+                             {"sketch", route.sketch(profile, "yz", 50)},
+                             {"regions", region(0, 0)},
+                             {"path", "sketch"},
+                             {"path_sketch", frame},
+                             {"placed", "drawn"}});
+    EXPECT_TRUE(route.run().told("path.apart"));
+}
+
+TEST(AlongPaths, ATwistOnABendTurnsAboutItsPath) {
+    for (const double twist : {30.0, 90.0, 180.0, -270.0}) {
+        for (const double radius : {20.0, 50.0, 400.0}) {
+            Route route;
+            Drawing path;
+            const int center = path.point(0, 0);
+            path.arc(center, path.point(radius, 0), path.point(-radius, 0));
+            Drawing profile;
+            profile.circle(radius, 0, 5);
+            const int bend = route.sketch(path);
+            const int body = route.add("along_path", {{"result", "new_body"},
+                                                      {"sketch", route.sketch(profile, "xz")},
+                                                      {"regions", region(radius, 0)},
+                                                      {"path", "sketch"},
+                                                      {"path_sketch", bend},
+                                                      {"placed", "drawn"},
+                                                      {"twist", deg(twist)}});
+            const auto outcome = route.run();
+            expect_volume(outcome, outcome.volume(body), pi * 25 * pi * radius, 1e-5);
+        }
+    }
+}
+
+TEST(AlongPaths, ATwistOfASquare) {
+    for (const double twist : {45.0, 90.0, 360.0}) {
+        Route route; // on a line: area times length, on a bend: Pappus
+        Drawing path;
+        const int center = path.point(0, 0);
+        path.arc(center, path.point(60, 0), path.point(0, 60));
+        Drawing profile;
+        profile.rectangle(56, -4, 64, 4);
+        const int bend = route.sketch(path);
+        const int body = route.add("along_path", {{"result", "new_body"},
+                                                  {"sketch", route.sketch(profile, "xz")},
+                                                  {"regions", region(60, 0)},
+                                                  {"path", "sketch"},
+                                                  {"path_sketch", bend},
+                                                  {"placed", "drawn"},
+                                                  {"twist", deg(twist)}});
+        const auto outcome = route.run();
+        expect_volume(outcome, outcome.volume(body), 64 * pi / 2 * 60, 1e-5);
+    }
+}
+
+// --- Walls
+// ----------------------------------------------------------------------------------------------------------------
+
+TEST(Walls, AreAskedAllOver) {
+    for (const double size : {4.0, 10.0, 30.0}) { // a boss on the wall, wherever it stands
+        for (const double x : {-20.0, 0.0, 25.0}) {
+            Route route;
+            const int plate = route.box(100, 100, 10);
+            Drawing boss;
+            boss.rectangle(x - size / 2, -size / 2, x + size / 2, size / 2);
+            route.add("extrude", {{"result", "united"},
+                                  {"unite_with", {std::to_string(plate)}},
+                                  {"sketch", route.sketch(boss, "xy", 10)},
+                                  {"regions", region(x, 0)},
+                                  {"to", "distance"},
+                                  {"distance", "15 mm"}});
+            Drawing d;
+            d.rectangle(-42, -42, 42, 42);
+            route.cut(plate, route.sketch(d), region(0, 0), {{"to", "walls"}, {"walls", "1"}, {"way", "ahead"}});
+            const auto outcome = route.run();
+            expect_volume(outcome, outcome.volume(plate), (10000 - 84 * 84) * 10);
+        }
+    }
+}
+
+TEST(Walls, AreCountedAsTheyArePassed) {
+    for (const int walls : {1, 2, 3}) {
+        Route route; // three plates, 10 mm thick, 10 mm apart, and a bump in the first gap
+        Drawing d;
+        d.polygon({{0, 0},
+                   {50, 0},
+                   {50, 10},
+                   {30, 10},
+                   {30, 14},
+                   {20, 14},
+                   {20, 10},
+                   {10, 10},
+                   {10, 20},
+                   {50, 20},
+                   {50, 30},
+                   {10, 30},
+                   {10, 40},
+                   {50, 40},
+                   {50, 50},
+                   {0, 50}});
+        const int body = route.extrude(route.sketch(d, "xz"), region(5, 25), "40 mm", {{"to", "symmetric"}});
+        Drawing hole;
+        hole.rectangle(15, -5, 45, 5);
+        route.cut(body, route.sketch(hole), region(30, 0),
+                  {{"to", "walls"}, {"walls", std::to_string(walls)}, {"way", "ahead"}});
+        const auto outcome = route.run();
+        const double whole = (50 * 50 - 2 * 40 * 10 + 10 * 4) * 40;
+        expect_volume(outcome, outcome.volume(body), whole - 300 * 10 * walls - 10 * 4 * 10);
+    }
+}
+
+TEST(Walls, TheNextFaceIsLeftWholly) {
+    for (const bool bump : {false, true}) {
+        Route route;
+        const int plate = route.box(100, 100, 10);
+        if (bump) {
+            Drawing boss;
+            boss.circle(20, 20, 3);
+            route.add("extrude", {{"result", "united"},
+                                  {"unite_with", {std::to_string(plate)}},
+                                  {"sketch", route.sketch(boss, "xy", 10)},
+                                  {"regions", region(20, 20)},
+                                  {"to", "distance"},
+                                  {"distance", "7 mm"}});
+        }
+        Drawing d;
+        d.rectangle(-40, -40, 40, 40);
+        route.cut(plate, route.sketch(d), region(0, 0), {{"to", "next_face"}, {"way", "ahead"}});
+        const auto outcome = route.run();
+        expect_volume(outcome, outcome.volume(plate), 36000);
+    }
+}
+
+// --- Seams
+// ----------------------------------------------------------------------------------------------------------------
+
+TEST(Seams, HalvesMirroredAndUnitedAreWhole) {
+    for (const double turn : {0.0, 90.0, 180.0}) {
+        Route route;
+        Drawing d; // half a disc, its flat side on the plane
+        const double c = std::cos(turn * pi / 180);
+        const double s = std::sin(turn * pi / 180);
+        const int a = d.point(10 * s, -10 * c);
+        const int b = d.point(-10 * s, 10 * c);
+        const int m = d.point(0, 0);
+        d.line(b, a);
+        d.arc(m, a, b);
+        const int half = route.extrude(route.sketch(d), region(5 * c, 5 * s), "10 mm");
+        route.add("copy_bodies", {{"bodies", {std::to_string(half)}},
+                                  {"arrange", "mirror"},
+                                  {"plane", turn == 90 ? "xz" : "yz"},
+                                  {"result", "united"}});
+        const auto outcome = route.run();
+        expect_volume(outcome, outcome.volume(half), pi * 1000);
+        const auto counts = geom::count(outcome.body(std::to_string(half))->shape);
+        EXPECT_EQ(counts.faces, 3);
+        EXPECT_EQ(counts.edges, 3); // two rims and the seam
+    }
+}
+
+TEST(Seams, HalfHolesBecomeHoles) {
+    for (const double radius : {2.0, 5.0, 9.0}) {
+        for (const std::string to : {"everything_both", "symmetric"}) {
+            Route route;
+            const int box = route.box(20, 20, 20, 10);
+            Drawing d;
+            d.circle(0, 10, radius);
+            route.cut(box, route.sketch(d, "xz"), region(0, 10), {{"to", to}, {"distance", "10 mm"}});
+            route.add(
+                "copy_bodies",
+                {{"bodies", {std::to_string(box)}}, {"arrange", "mirror"}, {"plane", "yz"}, {"result", "united"}});
+            const auto outcome = route.run();
+            const double length = to == "symmetric" ? 10 : 20;
+            expect_volume(outcome, outcome.volume(box), 16000 - pi * radius * radius * length);
+            EXPECT_EQ(geom::count(outcome.body(std::to_string(box))->shape).faces, to == "symmetric" ? 9 : 7);
+        }
+    }
+}
+
+TEST(Seams, StacksAndQuartersAreOne) {
+    Route stack; // three cylinders on each other
+    const int a = stack.cylinder(30, 10);
+    const int b = stack.cylinder(30, 10, 0, 0, 10);
+    const int c = stack.cylinder(30, 10, 0, 0, 20);
+    stack.add("join", {{"bodies", {std::to_string(a), std::to_string(b), std::to_string(c)}}, {"operation", "unite"}});
+    const auto tower = stack.run();
+    expect_volume(tower, tower.volume(a), pi * 225 * 30);
+    EXPECT_EQ(geom::count(tower.body(std::to_string(a))->shape).faces, 3);
+
+    Route quarters; // a quarter, mirrored twice
+    Drawing d;
+    const int m = d.point(0, 0);
+    const int x = d.point(10, 0);
+    const int y = d.point(0, 10);
+    d.line(m, x);
+    d.line(m, y);
+    d.arc(m, x, y);
+    const int quarter = quarters.extrude(quarters.sketch(d), region(4, 4), "5 mm");
+    for (const std::string plane : {"yz", "xz"}) {
+        quarters.add(
+            "copy_bodies",
+            {{"bodies", {std::to_string(quarter)}}, {"arrange", "mirror"}, {"plane", plane}, {"result", "united"}});
+    }
+    const auto disc = quarters.run();
+    expect_volume(disc, disc.volume(quarter), pi * 500);
+    EXPECT_EQ(geom::count(disc.body(std::to_string(quarter))->shape).faces, 3);
+
+    Route boxes; // eight boxes round a corner
+    Json all = Json::array();
+    for (int i = 0; i < 8; ++i) {
+        all.push_back(std::to_string(boxes.box(10, 10, 10, (i & 1) * 10, (i & 2) / 2 * 10, (i & 4) / 4 * 10)));
+    }
+    boxes.add("join", {{"bodies", all}, {"operation", "unite"}});
+    const auto cube = boxes.run();
+    expect_volume(cube, cube.volume(10), 8000);
+    const auto counts = geom::count(cube.body("10")->shape);
+    EXPECT_EQ(counts.faces, 6);
+    EXPECT_EQ(counts.edges, 12);
+    EXPECT_EQ(counts.vertices, 8);
+}
+
+// --- Tangent cuts
+// -----------------------------------------------------------------------------------------------------------
+
+TEST(TangentCuts, AFloorThatTouchesABore) {
+    for (const double bore : {2.0, 4.0, 5.0}) {
+        for (const bool pocket_first : {false, true}) {
+            Route route;
+            const int box = route.box(60, 40, 20);
+            const auto drill = [&] {
+                Drawing d;
+                d.circle(5, 10, bore);
+                route.cut(box, route.sketch(d, "xz"), region(5, 10));
+            };
+            const auto mill = [&] {
+                Drawing d;
+                d.rectangle(-25, -5, 25, 5);
+                route.cut(box, route.sketch(d, "xy", 20), region(0, 0),
+                          {{"to", "distance"}, {"distance", mm(10 - bore)}, {"way", "back"}});
+            };
+            if (pocket_first) {
+                mill();
+                drill();
+            } else {
+                drill();
+                mill();
+            }
+            const auto outcome = route.run();
+            expect_volume(outcome, outcome.volume(box), 48000 - pi * bore * bore * 40 - 500 * (10 - bore));
+        }
+    }
+}

@@ -1,0 +1,216 @@
+// Random routes, each written in several ways that must come to the same: moved and turned, larger and smaller, in
+// another order, by other steps, with a parameter there and back, from its file. What differs without a word is shrunk
+// and printed. KERVO_ROUTES: how many (default: a few); KERVO_SEED: the first.
+#include "random_route.h"
+
+#include <cstdlib>
+#include <iostream>
+
+using namespace kervo;
+using namespace kervo::test;
+
+namespace {
+
+int from_environment(const char* name, int otherwise) {
+    const char* text = std::getenv(name);
+    return text == nullptr ? otherwise : std::atoi(text);
+}
+
+// What must be the same, whatever the writing: by body and by step.
+struct Summary {
+    struct Body {
+        double volume = 0, area = 0;
+        std::multiset<std::string> faces;
+    };
+    std::map<std::string, Body> bodies;
+    std::vector<std::string> steps; ///< findings and verdicts
+    bool told = false;
+};
+
+Summary summary_of(const model::Evaluation& evaluation, double scale) {
+    Summary summary;
+    for (const auto& [id, body] : evaluation.bodies_as_of()) {
+        Summary::Body& own = summary.bodies[id];
+        own.volume = geom::volume_of(body->shape) / (scale * scale * scale);
+        own.area = geom::area_of(body->shape) / (scale * scale);
+        for (const TopoDS_Shape& face : geom::faces_of(body->shape)) {
+            own.faces.insert(body->names.Find(face).text());
+        }
+    }
+    for (const auto& report : evaluation.steps) {
+        std::string line;
+        std::multiset<std::string> codes;
+        for (const Finding& finding : report.findings) {
+            codes.insert(finding.code);
+            summary.told = true;
+        }
+        for (const std::string& code : codes) {
+            line += code + " ";
+        }
+        if (report.output) {
+            std::multiset<std::string> pieces;
+            for (const auto& piece : report.output->pieces) {
+                pieces.insert(piece.identity.text() + "=" + model::to_string(piece.verdict));
+            }
+            for (const std::string& piece : pieces) {
+                line += piece + " ";
+            }
+        }
+        summary.steps.push_back(line);
+    }
+    std::sort(summary.steps.begin(), summary.steps.end()); // in whatever order they come
+    return summary;
+}
+
+// Empty where they agree. `names`: also what things are called.
+std::string difference(const Summary& one, const Summary& other, bool names) {
+    if (names && one.bodies.size() != other.bodies.size()) {
+        return "bodies: " + std::to_string(one.bodies.size()) + " and " + std::to_string(other.bodies.size());
+    }
+    double volumes[2] = {0, 0};
+    for (const auto& [id, body] : one.bodies) {
+        volumes[0] += body.volume;
+    }
+    for (const auto& [id, body] : other.bodies) {
+        volumes[1] += body.volume;
+    }
+    const auto differs = [](double a, double b) { return std::fabs(a - b) > 1e-6 * (1 + std::fabs(a)); };
+    if (differs(volumes[0], volumes[1])) {
+        return "volume: " + std::to_string(volumes[0]) + " and " + std::to_string(volumes[1]);
+    }
+    for (const auto& [id, body] : one.bodies) {
+        if (!names) {
+            break;
+        }
+        const auto match = other.bodies.find(id);
+        if (match == other.bodies.end()) {
+            return "body " + id + " is missing";
+        }
+        if (differs(body.volume, match->second.volume) || differs(body.area, match->second.area)) {
+            return "body " + id + ": volume " + std::to_string(body.volume) + " and " +
+                   std::to_string(match->second.volume) + ", area " + std::to_string(body.area) + " and " +
+                   std::to_string(match->second.area);
+        }
+        if (body.faces != match->second.faces) {
+            return "body " + id + ": faces are called otherwise";
+        }
+    }
+    return names && one.steps != other.steps ? "findings, pieces or verdicts" : "";
+}
+
+struct Way {
+    const char* name;
+    Writing writing;
+    bool names = true;
+};
+std::vector<Way> ways() {
+    std::vector<Way> all{
+        {"moved and turned", {}}, {"a tenth", {}}, {"ten times", {}}, {"sketches first", {}}, {"by bodies", {}, false}};
+    all[0].writing.moved = true;
+    all[1].writing.scale = 0.1;
+    all[2].writing.scale = 10;
+    all[3].writing.sketches_first = true;
+    all[4].writing.by_bodies = true;
+    return all;
+}
+
+struct Verdict {
+    std::string silent; ///< differs without a word on either side
+    std::string spoken; ///< differs, and one of them said something
+};
+
+Verdict compare(unsigned seed, const Way& way, std::set<int> without = {}) {
+    Writing plain;
+    plain.without = without;
+    Writing other = way.writing;
+    other.without = without;
+    const Outcome base = RandomRoute(seed, plain).route().run();
+    const Outcome again = RandomRoute(seed, other).route().run();
+    const Summary one = summary_of(base.evaluation, 1);
+    const Summary two = summary_of(again.evaluation, other.scale);
+    const std::string off = difference(one, two, way.names);
+    if (off.empty()) {
+        return {};
+    }
+    return one.told || two.told ? Verdict{{}, off} : Verdict{off, {}};
+}
+
+// There and back, and from the file.
+std::string there_and_back(unsigned seed) {
+    const RandomRoute made(seed, {});
+    auto document = io::document_from_text(made.route().json().dump());
+    model::EvaluationCache cache;
+    const model::Services services;
+    Progress progress;
+    auto first = model::evaluate(*document, cache, services, progress);
+    *document = model::adopt_names(*document, first);
+    first = model::evaluate(*document, cache, services, progress);
+    const Summary before = summary_of(first, 1);
+    const std::string formula = document->parameters.front().formula;
+    for (const std::string other : {"7.3 mm", "2 mm"}) {
+        document->parameters.front().formula = other;
+        model::evaluate(*document, cache, services, progress);
+    }
+    document->parameters.front().formula = formula;
+    std::string off = difference(before, summary_of(model::evaluate(*document, cache, services, progress), 1), true);
+    if (!off.empty()) {
+        return "there and back: " + off;
+    }
+    const std::string text = io::to_text(*document);
+    const auto read = io::document_from_text(text);
+    if (!read.ok() || io::to_text(*read) != text) {
+        return "the file says something else";
+    }
+    model::EvaluationCache fresh;
+    off = difference(before, summary_of(model::evaluate(*read, fresh, services, progress), 1), true);
+    return off.empty() ? "" : "from the file: " + off;
+}
+
+// As few steps as still show it.
+std::set<int> shrunk(unsigned seed, const Way& way) {
+    std::set<int> without;
+    for (int i = RandomRoute(seed, {}).steps() - 1; i >= 0; --i) {
+        auto fewer = without;
+        fewer.insert(i);
+        if (!compare(seed, way, fewer).silent.empty()) {
+            without = std::move(fewer);
+        }
+    }
+    return without;
+}
+
+} // namespace
+
+TEST(RoutesSoak, EveryWritingComesToTheSame) {
+    const int count = from_environment("KERVO_ROUTES", 40);
+    const auto first = static_cast<unsigned>(from_environment("KERVO_SEED", 1));
+    int quiet = 0;
+    std::map<std::string, int> spoken;
+    for (unsigned seed = first; seed < first + static_cast<unsigned>(count); ++seed) {
+        bool any = false;
+        for (const Way& way : ways()) {
+            const Verdict verdict = compare(seed, way);
+            any = any || !verdict.silent.empty() || !verdict.spoken.empty();
+            if (!verdict.spoken.empty()) {
+                ++spoken[way.name];
+                if (std::getenv("KERVO_ROUTES_VERBOSE") != nullptr) {
+                    std::cout << "seed " << seed << ", " << way.name << ", with findings: " << verdict.spoken << '\n';
+                }
+            }
+            if (!verdict.silent.empty()) {
+                Writing small;
+                small.without = shrunk(seed, way);
+                ADD_FAILURE() << "seed " << seed << ", " << way.name << ": " << verdict.silent << "\n"
+                              << RandomRoute(seed, small).route().json().dump();
+            }
+        }
+        const std::string off = there_and_back(seed);
+        EXPECT_EQ(off, "") << "seed " << seed;
+        quiet += any ? 0 : 1;
+    }
+    std::cout << count << " routes, " << quiet << " the same in every way";
+    for (const auto& [way, times] : spoken) {
+        std::cout << "; " << way << ": " << times << " differ and say something";
+    }
+    std::cout << '\n';
+}
