@@ -41,8 +41,8 @@ TEST(Formula, FindsDimensions) {
 
 TEST(Formula, RefusesWhatMakesNoSense) {
     EXPECT_EQ(evaluate_formula("16 mm + 3", {}).finding().code, "formula.unlike");
-    for (const char* unlike : {"max(1 deg, 2)", "3 mm == 3", "2 > 1 ? 3 mm : 2", "floor(3 mm)", "sin(0.5)", "2 ^ (1 mm)",
-                               "sqrt(2 mm) * 3", "mod(7 mm, 2)", "exp(1 mm)"}) {
+    for (const char* unlike : {"max(1 deg, 2)", "3 mm == 3", "2 > 1 ? 3 mm : 2", "floor(3 mm)", "sin(0.5)",
+                               "2 ^ (1 mm)", "sqrt(2 mm) * 3", "mod(7 mm, 2)", "exp(1 mm)"}) {
         EXPECT_EQ(evaluate_formula(unlike, {}).finding().code, "formula.unlike") << unlike;
     }
     // A comma is no decimal point.
@@ -59,7 +59,8 @@ TEST(Formula, RefusesWhatMakesNoSense) {
     EXPECT_EQ(evaluate_as("1e308 mm", {}, length_dimension).finding().code, "formula.too_large");
     EXPECT_EQ(evaluate_as("1e100", {}, length_dimension, "mm").finding().code, "formula.too_large");
     EXPECT_EQ(*evaluate_as("99 m", {}, length_dimension), 99000);
-    EXPECT_EQ(evaluate_formula(std::string(3000, '(') + "1" + std::string(3000, ')'), {}).finding().code, "formula.deep");
+    EXPECT_EQ(evaluate_formula(std::string(3000, '(') + "1" + std::string(3000, ')'), {}).finding().code,
+              "formula.deep");
     EXPECT_EQ(evaluate_formula(std::string(20000, ' ') + "1", {}).finding().code, "formula.long");
     EXPECT_EQ(evaluate_formula("3 +", {}).finding().cause.back(), '.');
     EXPECT_EQ(evaluate_formula("plate + 1 mm", {}).finding().code, "formula.unknown_name");

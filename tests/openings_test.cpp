@@ -71,7 +71,8 @@ TEST(Openings, AWallWithADoorAndTwoWindows) {
         for (const BodyId& pane : panes) { // fills its window, and touches nothing of the wall
             const auto body = body_of(evaluation, pane);
             EXPECT_NEAR(geom::volume_of(body->shape), 1200 * 1200 * 60, 1e-3);
-            EXPECT_EQ(geom::overlap(body->shape, body_of(evaluation, std::to_string(wall))->shape), std::optional(false));
+            EXPECT_EQ(geom::overlap(body->shape, body_of(evaluation, std::to_string(wall))->shape),
+                      std::optional(false));
             EXPECT_LT(geom::gap_between(body->shape, body_of(evaluation, std::to_string(wall))->shape).width, 1e-6);
         }
     };

@@ -46,6 +46,8 @@ public:
     }
     [[nodiscard]] const Route& route() const { return route_; }
     [[nodiscard]] int steps() const { return count_; }
+    /// Copies of another size are there, which of profiles are others than of bodies.
+    [[nodiscard]] bool resizes() const { return resizes_; }
 
 private:
     int whole(int below) { return static_cast<int>(random_() % static_cast<unsigned>(below)); }
@@ -188,9 +190,10 @@ private:
                 Route::with({{"result", "new_body"}, {"sketch", f.sketch}, {"regions", at_region(upright, f.u, f.v)}},
                             extent));
             --count_; // it counts as one
-            add("body_cut", {{"workpieces", {std::to_string(body.id)}},
-                             {"cutters", {std::to_string(made)}},
-                             {"short_ends", "meant"}});
+            last_cut_ = add("body_cut", {{"workpieces", {std::to_string(body.id)}},
+                                         {"cutters", {std::to_string(made)}},
+                                         {"short_ends", "meant"}});
+            cut_body_ = body.id;
             return;
         }
         last_cut_ = add("extrude", Route::with({{"result", "cut"},
@@ -216,6 +219,7 @@ private:
         }
         const bool y = whole(2) == 0;
         const std::string size = whole(3) == 0 ? "0.7" : "1";
+        resizes_ = resizes_ || size != "1";
         add("repeat", {{"result", "cut"},
                        {"workpieces", {std::to_string(cut_body_)}},
                        {"of", last_cut_},
@@ -378,6 +382,7 @@ private:
     Route route_;
     std::vector<Solid> bodies_;
     int count_ = 0, last_cut_ = 0, cut_body_ = 0;
+    bool resizes_ = false;
 };
 
 } // namespace kervo::test

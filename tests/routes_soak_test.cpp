@@ -5,6 +5,7 @@
 
 #include <cstdlib>
 #include <iostream>
+#include <utility>
 
 using namespace kervo;
 using namespace kervo::test;
@@ -20,21 +21,57 @@ int from_environment(const char* name, int otherwise) {
 struct Summary {
     struct Body {
         double volume = 0, area = 0;
-        std::multiset<std::string> faces;
+        std::set<std::string> faces;
     };
     std::map<std::string, Body> bodies;
     std::vector<std::string> steps; ///< findings and verdicts
+    std::string codes;              ///< all findings
     bool told = false;
 };
 
-Summary summary_of(const model::Evaluation& evaluation, double scale) {
+// A name that says nothing of which side of the box it is: turned by a quarter, each is another one.
+std::string of_any_side(const std::string& name) {
+    std::string out;
+    for (size_t at = 0; at < name.size();) {
+        size_t length = 0;
+        for (const std::string side : {"front", "back", "left", "right"}) {
+            length = at > 0 && name[at - 1] == ':' && name.compare(at, side.size(), side) == 0 ? side.size() : length;
+        }
+        out += length == 0 ? name.substr(at, 1) : "side";
+        at += std::max<size_t>(length, 1);
+    }
+    return out;
+}
+
+// Whatever order its parts are in.
+std::string in_parts(const std::string& name, bool turned) {
+    std::multiset<std::string> parts;
+    std::string part;
+    for (const char c : turned ? of_any_side(name) : name) {
+        if (std::string("[]+/&@").find(c) != std::string::npos) {
+            parts.insert(std::exchange(part, {}));
+        } else {
+            part += c;
+        }
+    }
+    parts.insert(part);
+    std::string out;
+    for (const std::string& each : parts) {
+        out += each + "|";
+    }
+    return out;
+}
+
+Summary summary_of(const model::Evaluation& evaluation, double scale, bool turned = false) {
     Summary summary;
+    std::multiset<std::string> all_codes;
     for (const auto& [id, body] : evaluation.bodies_as_of()) {
-        Summary::Body& own = summary.bodies[id];
-        own.volume = geom::volume_of(body->shape) / (scale * scale * scale);
-        own.area = geom::area_of(body->shape) / (scale * scale);
+        Summary::Body& own = summary.bodies[in_parts(id, turned)];
+        own.volume += geom::volume_of(body->shape) / (scale * scale * scale);
+        own.area += geom::area_of(body->shape) / (scale * scale);
         for (const TopoDS_Shape& face : geom::faces_of(body->shape)) {
-            own.faces.insert(body->names.Find(face).text());
+            // Where a round face is closed, and thus in how many parts it comes, is another place when it is turned.
+            own.faces.insert(in_parts(body->names.Find(face).origin, turned));
         }
     }
     for (const auto& report : evaluation.steps) {
@@ -46,17 +83,21 @@ Summary summary_of(const model::Evaluation& evaluation, double scale) {
         }
         for (const std::string& code : codes) {
             line += code + " ";
+            all_codes.insert(code);
         }
         if (report.output) {
             std::multiset<std::string> pieces;
             for (const auto& piece : report.output->pieces) {
-                pieces.insert(piece.identity.text() + "=" + model::to_string(piece.verdict));
+                pieces.insert(std::to_string(piece.identity.inside.size()) + "=" + model::to_string(piece.verdict));
             }
             for (const std::string& piece : pieces) {
                 line += piece + " ";
             }
         }
         summary.steps.push_back(line);
+    }
+    for (const std::string& code : all_codes) {
+        summary.codes += code + " ";
     }
     std::sort(summary.steps.begin(), summary.steps.end()); // in whatever order they come
     return summary;
@@ -86,7 +127,8 @@ std::string difference(const Summary& one, const Summary& other, bool names) {
         if (match == other.bodies.end()) {
             return "body " + id + " is missing";
         }
-        if (differs(body.volume, match->second.volume) || differs(body.area, match->second.area)) {
+        const double off = std::fabs(body.area - match->second.area); // far away the kernel's edges are a little looser
+        if (differs(body.volume, match->second.volume) || off > 1e-5 * (1 + body.area)) {
             return "body " + id + ": volume " + std::to_string(body.volume) + " and " +
                    std::to_string(match->second.volume) + ", area " + std::to_string(body.area) + " and " +
                    std::to_string(match->second.area);
@@ -126,13 +168,15 @@ Verdict compare(unsigned seed, const Way& way, std::set<int> without = {}) {
     other.without = without;
     const Outcome base = RandomRoute(seed, plain).route().run();
     const Outcome again = RandomRoute(seed, other).route().run();
-    const Summary one = summary_of(base.evaluation, 1);
-    const Summary two = summary_of(again.evaluation, other.scale);
+    const Summary one = summary_of(base.evaluation, 1, other.moved);
+    const Summary two = summary_of(again.evaluation, other.scale, other.moved);
     const std::string off = difference(one, two, way.names);
     if (off.empty()) {
         return {};
     }
-    return one.told || two.told ? Verdict{{}, off} : Verdict{off, {}};
+    // What says the same and comes to something else is as silent as what says nothing.
+    const bool said = way.names ? one.codes != two.codes : one.told || two.told;
+    return said ? Verdict{{}, off + ": " + one.codes + "/ " + two.codes} : Verdict{off, {}};
 }
 
 // There and back, and from the file.
@@ -189,6 +233,9 @@ TEST(RoutesSoak, EveryWritingComesToTheSame) {
     for (unsigned seed = first; seed < first + static_cast<unsigned>(count); ++seed) {
         bool any = false;
         for (const Way& way : ways()) {
+            if (way.writing.by_bodies && RandomRoute(seed, {}).resizes()) {
+                continue;
+            }
             const Verdict verdict = compare(seed, way);
             any = any || !verdict.silent.empty() || !verdict.spoken.empty();
             if (!verdict.spoken.empty()) {
@@ -200,8 +247,11 @@ TEST(RoutesSoak, EveryWritingComesToTheSame) {
             if (!verdict.silent.empty()) {
                 Writing small;
                 small.without = shrunk(seed, way);
-                ADD_FAILURE() << "seed " << seed << ", " << way.name << ": " << verdict.silent << "\n"
-                              << RandomRoute(seed, small).route().json().dump();
+                Writing other = way.writing;
+                other.without = small.without;
+                ADD_FAILURE() << "seed " << seed << ", " << way.name << ": " << verdict.silent
+                              << "\nas it is: " << RandomRoute(seed, small).route().json().dump()
+                              << "\nand: " << RandomRoute(seed, other).route().json().dump();
             }
         }
         const std::string off = there_and_back(seed);

@@ -112,11 +112,13 @@ void define_vocabulary(mu::Parser& parser) {
     parser.DefineFun("asin", static_cast<double (*)(double)>([](double x) { return std::asin(x); }));
     parser.DefineFun("acos", static_cast<double (*)(double)>([](double x) { return std::acos(x); }));
     parser.DefineFun("atan", static_cast<double (*)(double)>([](double x) { return std::atan(x); }));
-    parser.DefineFun("atan2", static_cast<double (*)(double, double)>([](double y, double x) { return std::atan2(y, x); }));
+    parser.DefineFun("atan2",
+                     static_cast<double (*)(double, double)>([](double y, double x) { return std::atan2(y, x); }));
     parser.DefineFun("floor", static_cast<double (*)(double)>([](double x) { return std::floor(x); }));
     parser.DefineFun("ceil", static_cast<double (*)(double)>([](double x) { return std::ceil(x); }));
     parser.DefineFun("round", static_cast<double (*)(double)>([](double x) { return std::round(x); }));
-    parser.DefineFun("mod", static_cast<double (*)(double, double)>([](double x, double y) { return std::fmod(x, y); }));
+    parser.DefineFun("mod",
+                     static_cast<double (*)(double, double)>([](double x, double y) { return std::fmod(x, y); }));
     parser.DefineFun("sqrt", static_cast<double (*)(double)>([](double x) { return std::sqrt(x); }));
     parser.DefineFun("abs", static_cast<double (*)(double)>([](double x) { return std::fabs(x); }));
     parser.DefineFun("exp", static_cast<double (*)(double)>([](double x) { return std::exp(x); }));
@@ -555,8 +557,11 @@ Result<Quantity> evaluate_formula(const std::string& text, const ParameterValues
         const Dimension dimension{static_cast<int>(std::lround(powers->length)),
                                   static_cast<int>(std::lround(powers->angle))};
         if (!Powers::is_whole(powers->length, dimension.length) || !Powers::is_whole(powers->angle, dimension.angle)) {
-            return error_finding("formula.unlike", "\u201c" + text + "\u201d is a root or power of a length or angle "
-                                 "that is neither of them.", "Take the root of an area, or of a plain number.");
+            return error_finding("formula.unlike",
+                                 "\u201c" + text +
+                                     "\u201d is a root or power of a length or angle "
+                                     "that is neither of them.",
+                                 "Take the root of an area, or of a plain number.");
         }
         return Quantity{value, dimension, false};
     } catch (const mu::Parser::exception_type& error) {
@@ -601,6 +606,5 @@ Result<double> evaluate_as(const std::string& text, const ParameterValues& value
     }
     return as_dimension(text, *quantity, wanted, plain_unit);
 }
-
 
 } // namespace kervo

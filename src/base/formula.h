@@ -1,8 +1,8 @@
 // Formulas with units and parameters: "ring_od / 2 + 2 mm", "36 deg", "max(plate, 1 in)".
 //
-// Evaluation is muParser's. Dimensions are worked out from how a formula is built: sums and comparisons want like things,
-// products add powers, roots halve them. "16 mm + 3" adds unlike things and is refused, whatever the values are; only a
-// zero that is written as one is a zero of everything.
+// Evaluation is muParser's. Dimensions are worked out from how a formula is built: sums and comparisons want like
+// things, products add powers, roots halve them. "16 mm + 3" adds unlike things and is refused, whatever the values
+// are; only a zero that is written as one is a zero of everything.
 #pragma once
 
 #include "base/finding.h"
@@ -24,7 +24,7 @@ struct Expression {
 };
 
 /// No length of a model may be larger (100 km): beyond it doubles no longer tell apart what the kernel must.
-inline constexpr double largest_length = 1e8; // mm
+inline constexpr double largest_length = 1e8;  // mm
 inline constexpr double largest_number = 1e12; // plain, rad, or another power of mm
 
 /// Value and dimension of `text`. Findings: formula.empty, formula.syntax, formula.unknown_name, formula.unlike,

@@ -73,9 +73,7 @@ struct Walk {
 
     void evaluate(const Visited& visited) {
         const Parameter& parameter = *visited.parameter;
-        const auto fail = [&](const Finding& finding) {
-            result.findings.insert_or_assign(parameter.name, finding);
-        };
+        const auto fail = [&](const Finding& finding) { result.findings.insert_or_assign(parameter.name, finding); };
         for (const std::string& read : visited.reads) {
             if (result.findings.contains(read)) {
                 return fail(error_finding("parameter.source", "It reads \u201c" + read + "\u201d, which has no value.",
@@ -113,7 +111,8 @@ EvaluatedParameters evaluate_parameters(const std::vector<Parameter>& parameters
             walk.result.findings.insert_or_assign(
                 parameter.name, error_finding("parameter.name", "\u201c" + parameter.name + "\u201d cannot be a name.",
                                               "Use letters, digits and underscores; not a unit or a function."));
-        } else if (!walk.by_name.emplace(parameter.name, Walk::Visited{&parameter, names_read(parameter.formula)}).second) {
+        } else if (!walk.by_name.emplace(parameter.name, Walk::Visited{&parameter, names_read(parameter.formula)})
+                        .second) {
             walk.result.findings.insert_or_assign(
                 parameter.name,
                 error_finding("parameter.double_name", "Two parameters are called \u201c" + parameter.name + "\u201d.",

@@ -436,8 +436,8 @@ Path::Part part_between(const Path::Part& part, double from, double to) {
     return {TopoDS::Edge(edge.Oriented(part.edge.Orientation())), part.name};
 }
 
-// The path begun where the profile lies on it: a closed one may be entered anywhere, an open one at its start. A line or
-// an arc is entered at its middle, far from its corners, and the profile is carried there first.
+// The path begun where the profile lies on it: a closed one may be entered anywhere, an open one at its start. A line
+// or an arc is entered at its middle, far from its corners, and the profile is carried there first.
 struct Begun {
     Path path;
     gp_Trsf carried; ///< of the profile
@@ -587,8 +587,7 @@ Result<ShapeWithRoles> less_holes(const std::vector<ShapeWithRoles>& pipes, Prog
         }
         return made;
     }
-    return error_finding("path.failed", "Nothing is left of the profile beside its holes.",
-                         "Choose another profile.");
+    return error_finding("path.failed", "Nothing is left of the profile beside its holes.", "Choose another profile.");
 }
 
 Result<ShapeWithRoles> sweep_along(const gp_Ax3& given_frame, const std::vector<OutlineLoop>& loops, const Path& given,

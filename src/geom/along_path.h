@@ -31,10 +31,10 @@ struct Carrying {
 };
 
 /// The solid that the profile covers on its way. Along lines and arcs it is exact, with mitred corners between lines;
-/// along other curves within 1e-5 mm, by the kernel's pipes, or where it twists by a skin (twisted_sweep.h). A closed path
-/// begins where the profile lies on it. The volume must be what `swept_volume` says. Roles: side/c<curve>/<name of the
-/// part>, start, end. Findings: path.sideways (it is moved within its own plane), path.corner, path.failed (the path
-/// bends more tightly than the profile is wide), path.apart (the profile does not lie at the start), path.crosses.
+/// along other curves within 1e-5 mm, by the kernel's pipes, or where it twists by a skin (twisted_sweep.h). A closed
+/// path begins where the profile lies on it. The volume must be what `swept_volume` says. Roles: side/c<curve>/<name of
+/// the part>, start, end. Findings: path.sideways (it is moved within its own plane), path.corner, path.failed (the
+/// path bends more tightly than the profile is wide), path.apart (the profile does not lie at the start), path.crosses.
 Result<ShapeWithRoles> sweep_along(const gp_Ax3& frame, const std::vector<OutlineLoop>& loops, const Path& path,
                                    const Carrying& carrying, Progress& progress);
 

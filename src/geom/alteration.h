@@ -4,6 +4,7 @@
 #include "geom/altered.h"
 #include "geom/finding_place.h"
 #include "geom/measure.h"
+#include "geom/self_crossing.h"
 
 #include <TopExp.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
@@ -16,6 +17,15 @@ namespace kervo::geom {
 /// Solids that are closed, valid and hold something.
 inline bool is_sound(const TopoDS_Shape& shape) {
     return !shape.IsNull() && !solids_of(shape).empty() && is_closed(shape) && is_valid(shape) && volume_of(shape) > 0;
+}
+
+/// The same, and no face that `before` does not have crosses another.
+inline bool is_sound_after(const TopoDS_Shape& before, const TopoDS_Shape& now) {
+    if (!is_sound(now)) {
+        return false;
+    }
+    const auto fresh = new_faces(now, before);
+    return fresh.empty() || !self_crossing(now, fresh);
 }
 
 /// Those of `all` whose shape, an edge or a face as `shape_of` gives it, belongs to the solid.

@@ -118,7 +118,7 @@ bool are_within(const std::vector<Altered::Made>& made, const TopoDS_Shape& soli
 template <class Maker>
 bool apply(Maker& maker, const TopoDS_Shape& solid, Altered& blended, std::vector<TopoDS_Shape>& solids) {
     maker.Build();
-    if (!maker.IsDone() || !is_sound(maker.Shape())) {
+    if (!maker.IsDone() || !is_sound_after(solid, maker.Shape())) {
         return false;
     }
     Altered here;

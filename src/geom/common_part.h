@@ -9,8 +9,8 @@
 
 namespace kervo::geom {
 
-/// The kernel's common part of two shapes, neither of which is changed. Nothing where the kernel cannot tell; it may also
-/// throw.
+/// The kernel's common part of two shapes, neither of which is changed. Nothing where the kernel cannot tell; it may
+/// also throw.
 inline std::optional<TopoDS_Shape> common_part(const TopoDS_Shape& first, const TopoDS_Shape& second) {
     BRepAlgoAPI_Common common;
     TopTools_ListOfShape arguments;

@@ -1,10 +1,11 @@
 #include "geom/divide.h"
 
 #include "geom/by_shape.h"
+#include "geom/common_part.h"
 #include "geom/copy.h"
 #include "geom/fuse.h"
-#include "geom/common_part.h"
 #include "geom/measure.h"
+#include "geom/self_crossing.h"
 #include "geom/sides_agree.h"
 #include "geom/surface_division.h"
 #include "geom/unite.h"
@@ -77,6 +78,10 @@ bool pieces_are_sound(const TopoDS_Shape& workpiece, Division& division) {
         total += piece.volume;
         if (piece.volume <= 0 || !is_closed(piece.shape) || !is_valid(piece.shape)) {
             return false;
+        }
+        const auto fresh = new_faces(piece.shape, workpiece);
+        if (!fresh.empty() && self_crossing(piece.shape, fresh)) {
+            return false; // a meeting that was missed
         }
     }
     division.imbalance = std::fabs(total - division.workpiece_volume) / division.workpiece_volume;
@@ -292,9 +297,9 @@ template <class Attempt> Result<Division> climb(Progress& progress, Attempt&& at
             return error_finding("divide.cancelled", "The cut was cancelled.", "");
         }
     }
-    Finding failed = error_finding("divide.failed",
-                                   "This cut has no sound result: the body could not be divided cleanly.",
-                                   "Move what cuts a little, so that it does not nearly touch an edge or a face.");
+    Finding failed =
+        error_finding("divide.failed", "This cut has no sound result: the body could not be divided cleanly.",
+                      "Move what cuts a little, so that it does not nearly touch an edge or a face.");
     failed.trace = std::move(trace);
     return failed;
 }
@@ -309,7 +314,7 @@ std::optional<Division> try_cells(const std::vector<TopoDS_Shape>& bodies, doubl
     double total = 0;
     for (const Fuse::Part& part : fuse.parts_of(bodies)) {
         const auto measured = meter.measure(part.shape);
-        if (measured.volume <= 0 || !is_closed(part.shape) || !is_valid(part.shape)) {
+        if (measured.volume <= 0 || !is_closed(part.shape) || !is_valid(part.shape) || self_crossing(part.shape)) {
             return std::nullopt;
         }
         division.pieces.push_back({part.shape, part.inside, measured.volume, measured.center});

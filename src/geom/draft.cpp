@@ -37,7 +37,7 @@ Result<Altered> draft_faces(const TopoDS_Shape& body, const std::vector<TopoDS_F
                 }
             }
             maker.Build();
-            if (!maker.IsDone() || !is_sound(maker.Shape())) {
+            if (!maker.IsDone() || !is_sound_after(solid, maker.Shape())) {
                 return at_face("draft.failed", "These faces cannot lean so far.",
                                "Choose a smaller angle, or let their neighbours lean as well.", here.front());
             }

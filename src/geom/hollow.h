@@ -24,8 +24,8 @@ struct Core {
 
 /// The solid less walls of `thickness` (mm), on some faces of one of their own; the flat faces that are `open` have
 /// none. Where walls meet at an edge that points inwards, they are as thick as elsewhere: along a round. The kernel's
-/// offset, and prisms up to the open faces. The walls are measured from inside at several places on every face. Findings: hollow.curved_opening, hollow.too_thick (says what would fit),
-/// hollow.failed.
+/// offset, and prisms up to the open faces. The walls are measured from inside at several places on every face.
+/// Findings: hollow.curved_opening, hollow.too_thick (says what would fit), hollow.failed.
 Result<Core> core_of(const TopoDS_Shape& solid, double thickness, const std::vector<WallThickness>& own,
                      const std::vector<TopoDS_Face>& open, Progress& progress);
 

@@ -8,6 +8,7 @@
 #include "geom/fuse.h"
 #include "geom/pick.h"
 #include "geom/rebuild.h"
+#include "geom/self_crossing.h"
 
 #include <BOPTools_AlgoTools.hxx>
 #include <BRepAdaptor_Surface.hxx>
@@ -152,8 +153,10 @@ private:
         constexpr int raster = 64;
         for (int i = 0; i <= raster; ++i) {
             for (int k = 0; k <= raster; ++k) {
-                const double u = surface.FirstUParameter() * (raster - i) / raster + surface.LastUParameter() * i / raster;
-                const double v = surface.FirstVParameter() * (raster - k) / raster + surface.LastVParameter() * k / raster;
+                const double u =
+                    surface.FirstUParameter() * (raster - i) / raster + surface.LastUParameter() * i / raster;
+                const double v =
+                    surface.FirstVParameter() * (raster - k) / raster + surface.LastVParameter() * k / raster;
                 const gp_Pnt place = surface.Value(u, v);
                 if (!box.IsOut(place) && within.Perform(gp_Pnt2d(u, v)) != TopAbs_OUT) {
                     inside.Perform(place, 1e-5);
@@ -554,6 +557,18 @@ private:
                 return refuse("a piece is not sound");
             }
         }
+        std::vector<TopoDS_Shape> here; // what is out of reach is out of reach of the new faces too
+        std::vector<TopoDS_Shape> fresh(made_.begin(), made_.end());
+        for (const Reached& each : reached_) {
+            here.insert(here.end(), each.left.begin(), each.left.end());
+            if (!each.untouched()) {
+                fresh.insert(fresh.end(), each.left.begin(), each.left.end());
+            }
+        }
+        here.insert(here.end(), made_.begin(), made_.end());
+        if (crossing_among(here, fresh)) {
+            return refuse("the kernel missed where faces meet");
+        }
         division.imbalance = std::fabs(total - whole_.volume) / whole_.volume;
         return division.imbalance <= balance_tolerance || refuse("the pieces do not add up to the whole");
     }
@@ -601,7 +616,8 @@ private:
 namespace {
 
 std::optional<LocalDivision> cut_locally(const LazyIndex& workpiece, const std::vector<TopoDS_Shape>& cutters,
-                                         Progress& progress, std::string& why_not, size_t worth_it, bool past_touching) {
+                                         Progress& progress, std::string& why_not, size_t worth_it,
+                                         bool past_touching) {
     const BodyIndexPtr index = workpiece.get();
     if (!index) {
         why_not = "the body is no solid with one shell";

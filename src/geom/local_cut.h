@@ -21,8 +21,8 @@ std::optional<LocalDivision> divide_reached(const LazyIndex& workpiece, const st
                                             Progress& progress, std::string& why_not, size_t worth_it = 60);
 
 /// The same without the faces that the cutters touch and do not enter, such as a round one whose line the floor of a
-/// pocket touches: the general fuse would score them there, and four faces would meet in an edge. For cuts of which there
-/// is no other result.
+/// pocket touches: the general fuse would score them there, and four faces would meet in an edge. For cuts of which
+/// there is no other result.
 std::optional<LocalDivision> divide_past_touching(const LazyIndex& workpiece, const std::vector<TopoDS_Shape>& cutters,
                                                   Progress& progress, std::string& why_not);
 

@@ -410,8 +410,7 @@ public:
             first.push_back(curves.front());
             last.push_back(curves.back());
             if (!lofting_.straight) {
-                add(face_on(skin(curves, places_, leaves, arrives)),
-                    "side/c" + labels.front() + "~" + labels.back());
+                add(face_on(skin(curves, places_, leaves, arrives)), "side/c" + labels.front() + "~" + labels.back());
                 continue;
             }
             for (size_t k = 1; k < curves.size(); ++k) {

@@ -20,8 +20,8 @@ struct Lofting {
     bool straight = false; ///< from each section to the next, with creases between; or else one smooth skin
     double leaves = 0;     ///< how firmly it stands square on the first section (1 is usual); 0: as it likes
     double arrives = 0;    ///< the same at the last
-    /// Where the sections are one outline on its way: they are joined as they are drawn, at these shares of the way (0 to
-    /// 1), and leave and arrive as places of the first and the last section move (mm for all of the way).
+    /// Where the sections are one outline on its way: they are joined as they are drawn, at these shares of the way (0
+    /// to 1), and leave and arrive as places of the first and the last section move (mm for all of the way).
     struct OneOutline {
         std::vector<double> places;
         std::function<gp_Vec(const gp_Pnt&)> leaves, arrives;

@@ -390,9 +390,8 @@ private:
         TopoDS_Face face = empty_face();
         const BRep_Builder builder;
         if (seam.empty()) { // the largest one first
-            std::stable_sort(loops.begin(), loops.end(), [](const Chain& a, const Chain& b) {
-                return extent_of(a) > extent_of(b);
-            });
+            std::stable_sort(loops.begin(), loops.end(),
+                             [](const Chain& a, const Chain& b) { return extent_of(a) > extent_of(b); });
         }
         if (is_elementary(surface_) && surface_.GetType() != GeomAbs_Plane && !lay(face, seam, loops)) {
             return {};
@@ -484,8 +483,7 @@ private:
     }
 
     static void set_curve(const TopoDS_Edge& edge, const Handle(Geom2d_Curve) & curve, const TopoDS_Face& face) {
-        BRep_Builder().UpdateEdge(TopoDS::Edge(edge.Oriented(TopAbs_FORWARD)), curve, face,
-                                  BRep_Tool::Tolerance(edge));
+        BRep_Builder().UpdateEdge(TopoDS::Edge(edge.Oriented(TopAbs_FORWARD)), curve, face, BRep_Tool::Tolerance(edge));
     }
 
     std::vector<TopoDS_Face> faces_;
@@ -521,8 +519,7 @@ std::vector<std::vector<TopoDS_Face>> groups_in(const TopoDS_Shape& solid) {
         }
         const int one = top(faces.FindIndex(around.First()) - 1);
         const int other = top(faces.FindIndex(around.Last()) - 1);
-        if (one != other &&
-            continue_each_other(TopoDS::Face(around.First()), TopoDS::Face(around.Last()), edge)) {
+        if (one != other && continue_each_other(TopoDS::Face(around.First()), TopoDS::Face(around.Last()), edge)) {
             root[static_cast<size_t>(other)] = one;
         }
     }
@@ -702,8 +699,7 @@ private:
                 return {};
             }
             if (seam) {
-                const Handle(Geom2d_Curve) back =
-                    BRep_Tool::CurveOnSurface(TopoDS::Edge(one.Reversed()), face, f, l);
+                const Handle(Geom2d_Curve) back = BRep_Tool::CurveOnSurface(TopoDS::Edge(one.Reversed()), face, f, l);
                 if (back.IsNull() || endless(back).IsNull()) {
                     return {};
                 }

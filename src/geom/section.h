@@ -11,8 +11,8 @@
 
 namespace kervo::geom {
 
-/// The parts of `plane` that lie inside the solids of `shape`, as planar faces (possibly none). Nothing where the kernel
-/// cannot tell.
+/// The parts of `plane` that lie inside the solids of `shape`, as planar faces (possibly none). Nothing where the
+/// kernel cannot tell.
 std::optional<std::vector<TopoDS_Shape>> section_faces(const TopoDS_Shape& shape, const gp_Pln& plane);
 
 using Segment3 = std::array<gp_Pnt, 2>;

@@ -53,12 +53,6 @@ public:
         TopExp::MapShapes(body, TopAbs_FACE, faces_);
         for (int i = 1; i <= faces_.Extent(); ++i) {
             boxes_.push_back(box_around(faces_(i)));
-            TopTools_IndexedMapOfShape edges;
-            TopExp::MapShapes(faces_(i), TopAbs_EDGE, edges);
-            TopTools_IndexedMapOfShape vertices;
-            TopExp::MapShapes(faces_(i), TopAbs_VERTEX, vertices);
-            edges_.push_back(edges);
-            vertices_.push_back(vertices);
         }
         for (const TopoDS_Shape& face : changed) {
             if (const int at = faces_.FindIndex(face); at > 0) {
@@ -66,6 +60,7 @@ public:
             }
         }
         all_ = changed.empty();
+        parts_.resize(boxes_.size());
         classifiers_.resize(boxes_.size());
     }
 
@@ -89,7 +84,21 @@ public:
     }
 
 private:
+    struct Parts {
+        TopTools_IndexedMapOfShape edges, vertices;
+    };
+
     [[nodiscard]] const TopoDS_Face& face(size_t i) const { return TopoDS::Face(faces_(static_cast<int>(i) + 1)); }
+
+    // Made when they are first asked for: of most faces nobody does.
+    const Parts& parts(size_t i) {
+        if (!parts_[i]) {
+            parts_[i] = std::make_unique<Parts>();
+            TopExp::MapShapes(face(i), TopAbs_EDGE, parts_[i]->edges);
+            TopExp::MapShapes(face(i), TopAbs_VERTEX, parts_[i]->vertices);
+        }
+        return *parts_[i];
+    }
 
     void look_at(size_t one, size_t other) {
         if (on_one_side(one, other) || on_one_side(other, one)) {
@@ -97,14 +106,14 @@ private:
             return;
         }
         std::vector<TopoDS_Shape> shared;
-        for (int i = 1; i <= vertices_[one].Extent(); ++i) {
-            if (vertices_[other].Contains(vertices_[one](i))) {
-                shared.push_back(vertices_[one](i));
+        for (int i = 1; i <= parts(one).vertices.Extent(); ++i) {
+            if (parts(other).vertices.Contains(parts(one).vertices(i))) {
+                shared.push_back(parts(one).vertices(i));
             }
         }
-        for (int i = 1; i <= edges_[one].Extent(); ++i) {
-            if (edges_[other].Contains(edges_[one](i))) {
-                shared.push_back(edges_[one](i));
+        for (int i = 1; i <= parts(one).edges.Extent(); ++i) {
+            if (parts(other).edges.Contains(parts(one).edges(i))) {
+                shared.push_back(parts(one).edges(i));
             }
         }
         if (shared.empty()) {
@@ -148,8 +157,7 @@ private:
         const BRepAdaptor_Surface a(face(one), Standard_False);
         const BRepAdaptor_Surface b(face(other), Standard_False);
         if (found_ || a.GetType() != GeomAbs_Plane || b.GetType() != GeomAbs_Plane ||
-            !a.Plane().Axis().IsParallel(b.Plane().Axis(), 1e-6) ||
-            a.Plane().Distance(b.Plane().Location()) > aside) {
+            !a.Plane().Axis().IsParallel(b.Plane().Axis(), 1e-6) || a.Plane().Distance(b.Plane().Location()) > aside) {
             return;
         }
         for (const auto& [inner, outer] : {std::pair(one, other), std::pair(other, one)}) {
@@ -189,9 +197,9 @@ private:
     // An edge of one face that passes through the inside of another, apart from what both share.
     void pierced(size_t by, size_t through, const std::vector<TopoDS_Shape>& shared) {
         const Handle(Geom_Surface) surface = BRep_Tool::Surface(face(through));
-        for (int i = 1; i <= edges_[by].Extent() && !found_; ++i) {
-            const TopoDS_Edge& edge = TopoDS::Edge(edges_[by](i));
-            if (BRep_Tool::Degenerated(edge) || edges_[through].Contains(edge) ||
+        for (int i = 1; i <= parts(by).edges.Extent() && !found_; ++i) {
+            const TopoDS_Edge& edge = TopoDS::Edge(parts(by).edges(i));
+            if (BRep_Tool::Degenerated(edge) || parts(through).edges.Contains(edge) ||
                 !box_around(edge).meets(boxes_[through])) {
                 continue;
             }
@@ -260,8 +268,8 @@ private:
             return false;
         }
         // Well within: its own border is farther than tolerances reach.
-        for (int k = 1; k <= edges_[i].Extent(); ++k) {
-            const TopoDS_Edge& edge = TopoDS::Edge(edges_[i](k));
+        for (int k = 1; k <= parts(i).edges.Extent(); ++k) {
+            const TopoDS_Edge& edge = TopoDS::Edge(parts(i).edges(k));
             if (!is_aside(place, {edge}) && !BRep_Tool::IsClosed(edge, face(i))) {
                 return false;
             }
@@ -271,7 +279,7 @@ private:
 
     TopTools_IndexedMapOfShape faces_;
     std::vector<Box> boxes_;
-    std::vector<TopTools_IndexedMapOfShape> edges_, vertices_; ///< by face
+    std::vector<std::unique_ptr<Parts>> parts_; ///< by face
     std::vector<std::unique_ptr<BRepTopAdaptor_FClass2d>> classifiers_;
     std::set<size_t> asked_;
     bool all_ = false;
@@ -279,6 +287,23 @@ private:
 };
 
 } // namespace
+
+std::optional<SelfCrossing> crossing_among(const std::vector<TopoDS_Shape>& faces,
+                                           const std::vector<TopoDS_Shape>& changed) {
+    return changed.empty() ? std::nullopt : Search(gather(faces), changed).find();
+}
+
+std::vector<TopoDS_Shape> new_faces(const TopoDS_Shape& now, const TopoDS_Shape& before) {
+    TopTools_IndexedMapOfShape old;
+    TopExp::MapShapes(before, TopAbs_FACE, old);
+    std::vector<TopoDS_Shape> fresh;
+    for (const TopoDS_Shape& face : faces_of(now)) {
+        if (!old.Contains(face)) {
+            fresh.push_back(face);
+        }
+    }
+    return fresh;
+}
 
 std::optional<SelfCrossing> self_crossing(const TopoDS_Shape& body, const std::vector<TopoDS_Shape>& changed) {
     for (const TopoDS_Shape& solid : solids_of(body)) {

@@ -1,5 +1,5 @@
-// Whether faces of a body run through each other: what neither closedness nor the kernel's validity check can see, since
-// both look at one face, edge or vertex at a time.
+// Whether faces of a body run through each other: what neither closedness nor the kernel's validity check can see,
+// since both look at one face, edge or vertex at a time.
 #pragma once
 
 #include "geom/shape.h"
@@ -15,10 +15,16 @@ struct SelfCrossing {
     gp_Pnt place;            ///< on both
 };
 
-/// The first pair of faces that cross, apart from the edges and vertices that they share; faces that only touch do not. Asked are the faces in `changed`
-/// against all, or all where it is empty. Where two bounded faces cross, an edge of one pierces the other, or (where
-/// they share nothing) their distance is nothing and they are not tangent there; only pairs whose boxes meet are asked, and flat faces only about what
-/// reaches to both of their sides.
+/// The first pair of faces that cross, apart from the edges and vertices that they share; faces that only touch do not.
+/// Asked are the faces in `changed` against all, or all where it is empty. Where two bounded faces cross, an edge of
+/// one pierces the other, or (where they share nothing) their distance is nothing and they are not tangent there; only
+/// pairs whose boxes meet are asked, and flat faces only about what reaches to both of their sides.
 std::optional<SelfCrossing> self_crossing(const TopoDS_Shape& body, const std::vector<TopoDS_Shape>& changed = {});
+/// The same among some faces of a body: those in `changed` against all of `faces`.
+std::optional<SelfCrossing> crossing_among(const std::vector<TopoDS_Shape>& faces,
+                                           const std::vector<TopoDS_Shape>& changed);
+
+/// Faces of `now` that `before` does not have.
+std::vector<TopoDS_Shape> new_faces(const TopoDS_Shape& now, const TopoDS_Shape& before);
 
 } // namespace kervo::geom

@@ -12,11 +12,11 @@
 #include <BRepOffset.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
+#include <Geom2d_Line.hxx>
 #include <GeomAPI_ExtremaCurveCurve.hxx>
 #include <GeomAPI_IntSS.hxx>
 #include <GeomAPI_ProjectPointOnCurve.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
-#include <Geom2d_Line.hxx>
 #include <Geom_Circle.hxx>
 #include <Geom_Line.hxx>
 #include <Geom_TrimmedCurve.hxx>
@@ -520,26 +520,6 @@ private:
 
 } // namespace
 
-namespace {
-
-// The faces that became others.
-std::vector<TopoDS_Shape> changed_since(const TopoDS_Shape& before, const std::vector<FaceOrigin>& origins,
-                                        const TopoDS_Shape& now) {
-    TopTools_IndexedMapOfShape own;
-    TopExp::MapShapes(now, TopAbs_FACE, own);
-    TopTools_IndexedMapOfShape old;
-    TopExp::MapShapes(before, TopAbs_FACE, old);
-    std::vector<TopoDS_Shape> changed;
-    for (const FaceOrigin& origin : origins) {
-        if (own.Contains(origin.result) && !old.Contains(origin.result)) {
-            changed.push_back(origin.result);
-        }
-    }
-    return changed;
-}
-
-} // namespace
-
 Result<Altered> shift_faces(const TopoDS_Shape& body, const std::vector<TopoDS_Face>& faces, const Shift& shift) {
     Altered altered;
     std::vector<TopoDS_Shape> solids;
@@ -563,7 +543,7 @@ Result<Altered> shift_faces(const TopoDS_Shape& body, const std::vector<TopoDS_F
             add_place(finding, center_of(here.front()));
             return finding;
         }
-        if (const auto crossing = self_crossing(solids.back(), changed_since(solid, altered.origins, solids.back()))) {
+        if (const auto crossing = self_crossing(solids.back(), new_faces(solids.back(), solid))) {
             Finding finding = runs_past();
             add_place(finding, crossing->place);
             return finding;

@@ -2,20 +2,20 @@
 
 #include "geom/by_shape.h"
 #include "geom/divide.h"
-#include "geom/walls.h"
 #include "geom/loft.h"
 #include "geom/measure.h"
 #include "geom/path.h"
+#include "geom/walls.h"
 
 #include <BRepAdaptor_CompCurve.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
 #include <GeomAPI_Interpolate.hxx>
 #include <Geom_BSplineCurve.hxx>
 #include <Standard_Failure.hxx>
-#include <TColStd_HArray1OfReal.hxx>
-#include <TColgp_HArray1OfPnt.hxx>
 #include <TColStd_HArray1OfBoolean.hxx>
+#include <TColStd_HArray1OfReal.hxx>
 #include <TColgp_Array1OfVec.hxx>
+#include <TColgp_HArray1OfPnt.hxx>
 
 #include <cmath>
 
@@ -96,7 +96,8 @@ Result<ShapeWithRoles> loop_carried(const gp_Ax3& frame, const OutlineLoop& loop
     for (const OutlinePiece& piece : loop) {
         for (const double t : {0.0, 0.5}) {
             const auto p = place_on(piece, t);
-            places.push_back(frame.Location().XYZ() + frame.XDirection().XYZ() * p[0] + frame.YDirection().XYZ() * p[1]);
+            places.push_back(frame.Location().XYZ() + frame.XDirection().XYZ() * p[0] +
+                             frame.YDirection().XYZ() * p[1]);
         }
     }
     constexpr int most = 512;

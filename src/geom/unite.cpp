@@ -5,6 +5,7 @@
 #include "geom/kernel_progress.h"
 #include "geom/measure.h"
 #include "geom/merge_faces.h"
+#include "geom/self_crossing.h"
 
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBuilderAPI_Copy.hxx>
@@ -178,7 +179,8 @@ Result<United> unite(const std::vector<TopoDS_Shape>& bodies, const UniteOptions
     } catch (const Standard_Failure&) {
         return failed;
     }
-    if (!plausible(united, bodies, options.parts)) {
+    const auto fresh = new_faces(united.shape, bodies.front());
+    if (!plausible(united, bodies, options.parts) || (!fresh.empty() && self_crossing(united.shape, fresh))) {
         return failed;
     }
     return united;

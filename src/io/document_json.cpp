@@ -5,6 +5,7 @@
 #include "model/arrangement.h"
 
 #include <algorithm>
+#include <map>
 #include <set>
 
 namespace kervo::io {
@@ -287,6 +288,27 @@ void bring_from_version_1(Json& json) {
     }
 }
 
+// Ids of their own, and none within itself; linear in their number, however deep they are.
+void check_groups(const std::vector<Group>& groups) {
+    std::map<int, const Group*> by_id;
+    for (const Group& group : groups) {
+        if (group.id <= 0 || !by_id.emplace(group.id, &group).second) {
+            throw Bad{"two groups have the id " + std::to_string(group.id)};
+        }
+    }
+    std::map<int, int> seen_from; // group -> the one from which it was first come to
+    for (const Group& first : groups) {
+        const Group* group = &first;
+        while (group != nullptr && seen_from.emplace(group->id, first.id).second) {
+            const auto around = by_id.find(group->within);
+            group = around == by_id.end() ? nullptr : around->second;
+        }
+        if (group != nullptr && seen_from.at(group->id) == first.id) {
+            throw Bad{"the group \u201c" + group->name + "\u201d lies in itself"};
+        }
+    }
+}
+
 Document read_document(const Json& json) {
     Document document;
     document.title = json.value("title", document.title);
@@ -326,16 +348,7 @@ Document read_document(const Json& json) {
         document.last_group = std::max(document.last_group, document.groups.back().id);
     }
     document.last_group = std::max(document.last_group, json.value("last_group", 0));
-    for (const Group& group : document.groups) {
-        const auto twins = std::count_if(document.groups.begin(), document.groups.end(),
-                                         [&](const Group& other) { return other.id == group.id; });
-        if (group.id <= 0 || twins > 1) {
-            throw Bad{"two groups have the id " + std::to_string(group.id)};
-        }
-        if (lies_in(document, group.within, group.id)) {
-            throw Bad{"the group \u201c" + group.name + "\u201d lies in itself"};
-        }
-    }
+    check_groups(document.groups);
     for (const Json& item : json.value("layers", Json::array())) {
         document.layers.push_back(
             {item.at("name").get<std::string>(), item.value("hidden", false), item.value("locked", false)});

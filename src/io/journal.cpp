@@ -110,8 +110,8 @@ std::optional<Finding> Journal::append(const model::Document& document) {
     Json next = to_json(document);
     auto known = torn_ ? std::vector<std::string>{} : files_known_;
     const Json files = files_in(document, known);
-    const Json record = torn_ ? Json{{"document", next}, {"files", files}}
-                              : Json{{"patch", Json::diff(last_, next)}, {"files", files}};
+    const Json record =
+        torn_ ? Json{{"document", next}, {"files", files}} : Json{{"patch", Json::diff(last_, next)}, {"files", files}};
     if (!torn_ && record["patch"].empty() && files.empty()) {
         return std::nullopt;
     }

@@ -2,9 +2,9 @@
 // nothing.
 //
 // One record a line: checksum, then JSON. The first record is the whole document; each later one is a JSON patch (RFC
-// 6902) and the files that came with the change. A torn line is what a crash or a full disk leaves; it is left out, and what
-// follows counts again from the next record that is a whole document: after a write that failed, that is the next one. A
-// journal is complete in itself: recovery needs no other file.
+// 6902) and the files that came with the change. A torn line is what a crash or a full disk leaves; it is left out, and
+// what follows counts again from the next record that is a whole document: after a write that failed, that is the next
+// one. A journal is complete in itself: recovery needs no other file.
 #pragma once
 
 #include "io/document_json.h"

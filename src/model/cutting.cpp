@@ -465,12 +465,12 @@ private:
                 return;
             }
         }
-        Finding finding =
-            warning_finding("cut.all_gone",
-                            rules_.sides.empty() ? "What cuts takes all of this workpiece; nothing of it is left."
-                                                 : "Nothing of this workpiece is left: what cuts, its kerf included, is "
-                                                   "wider than the body, or all of it lies on the side that goes.",
-                            "Cut less, keep a piece by a verdict, or delete the body instead.");
+        Finding finding = warning_finding("cut.all_gone",
+                                          rules_.sides.empty()
+                                              ? "What cuts takes all of this workpiece; nothing of it is left."
+                                              : "Nothing of this workpiece is left: what cuts, its kerf included, is "
+                                                "wider than the body, or all of it lies on the side that goes.",
+                                          "Cut less, keep a piece by a verdict, or delete the body instead.");
         geom::add_place(finding, geom::centroid_of(workpiece.body->shape));
         answers_.report("workpieces", std::move(finding));
     }

@@ -34,8 +34,8 @@ void add_bodies(const std::vector<SweptRegion>& made, const References* unite_wi
 /// `wanted`, or where the step has such a body already, that with a number behind.
 BodyId free_id(const BodyId& wanted, const StepOutput& output);
 
-/// Where lumps of what was united do not hang together: the finding that says so, and how far they are apart. Empty where
-/// all do. `wanted_lumps`: so many are as they should be.
+/// Where lumps of what was united do not hang together: the finding that says so, and how far they are apart. Empty
+/// where all do. `wanted_lumps`: so many are as they should be.
 std::optional<Finding> lies_apart(const TopoDS_Shape& united, size_t wanted_lumps, Severity severity);
 
 /// The bodies that the cutters meet, by an exact test of each.

@@ -248,6 +248,11 @@ private:
                 }
             }
         }
+        if (!measurer_.empty()) {
+            for (const Parameter& parameter : document_.parameters) {
+                reads_of_[parameter.name] = names_read(parameter.formula);
+            }
+        }
         std::vector<Parameter> own;
         std::copy_if(document_.parameters.begin(), document_.parameters.end(), std::back_inserter(own),
                      [this](const Parameter& p) { return measured_behind(p.name).empty(); });
@@ -272,11 +277,8 @@ private:
                 found.insert(next);
                 continue;
             }
-            for (const Parameter& parameter : document_.parameters) {
-                if (parameter.name == next) {
-                    const auto reads = names_read(parameter.formula);
-                    open.insert(open.end(), reads.begin(), reads.end());
-                }
+            if (const auto reads = reads_of_.find(next); reads != reads_of_.end()) {
+                open.insert(open.end(), reads->second.begin(), reads->second.end());
             }
         }
         return found;
@@ -463,8 +465,7 @@ private:
             output.findings.back().trace = {std::string(failure.DynamicType()->Name()) + " " +
                                             failure.GetMessageString()};
         } catch (const std::exception& failure) {
-            output.findings.push_back(error_finding("step.internal",
-                                                    "This step could not be computed.",
+            output.findings.push_back(error_finding("step.internal", "This step could not be computed.",
                                                     "Change one of its answers a little."));
             output.findings.back().trace = {failure.what()};
         }
@@ -554,8 +555,9 @@ private:
     EvaluationCache& cache_;
     const Services& services_;
     Progress& progress_;
-    EvaluatedParameters parameters_;      ///< those that hang on nothing measured
-    std::map<std::string, int> measurer_; ///< measured parameters, by the step that measures them
+    EvaluatedParameters parameters_;                        ///< those that hang on nothing measured
+    std::map<std::string, std::set<std::string>> reads_of_; ///< of parameters by formula, where some are measured
+    std::map<std::string, int> measurer_;                   ///< measured parameters, by the step that measures them
     std::deque<Task> tasks_;
     std::map<int, Task*> by_id_; ///< those that are planned
     size_t done_ = 0;            ///< of these

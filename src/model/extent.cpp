@@ -230,7 +230,8 @@ public:
         }
         std::vector<Passing> passings;
         if (back_taper_ != 0 || (taper_ != 0 && start.height != from)) {
-            passings = {passing(region.key, {from, {}}, *end, taper_), passing(region.key, {from, {}}, start, back_taper_)};
+            passings = {passing(region.key, {from, {}}, *end, taper_),
+                        passing(region.key, {from, {}}, start, back_taper_)};
         } else {
             passings = {passing(region.key, start, *end, taper_)};
         }
@@ -238,9 +239,9 @@ public:
         if (made) {
             made->with_profile = [passings, loops = region.loops, inside = region.inside](double scale) {
                 const auto middle = geom::middle_of(loops);
-                return swept_over(passings, geom::scaled(loops, scale, middle),
-                                  {middle[0] + (inside[0] - middle[0]) * scale,
-                                   middle[1] + (inside[1] - middle[1]) * scale});
+                return swept_over(
+                    passings, geom::scaled(loops, scale, middle),
+                    {middle[0] + (inside[0] - middle[0]) * scale, middle[1] + (inside[1] - middle[1]) * scale});
             };
         }
         return made;

@@ -561,8 +561,8 @@ Resolved resolve(const Reference& reference, const Body* body) {
     if (reference.by_hand()) {
         return resolve_by_hand(reference, *body);
     }
-    Resolved found = reference.kind == ElementKind::face ? resolve_face(reference, *body)
-                                                         : resolve_edge_or_vertex(reference, *body);
+    Resolved found =
+        reference.kind == ElementKind::face ? resolve_face(reference, *body) : resolve_edge_or_vertex(reference, *body);
     const auto& near = reference.near;
     if (has_twins(reference.body) && !found.element.IsNull() && !found.finding &&
         !(near && geom::center_of(found.element).Distance({(*near)[0], (*near)[1], (*near)[2]}) < same_place)) {

@@ -17,9 +17,9 @@ struct WallsPassed {
     bool interlocked = false;      ///< some lie beside and behind each other, so that no plane parts them
 };
 
-/// `sweep`: all that the profile covers, from where it begins to beyond everything; it rises along the normal of `frame`
-/// where `sign` is 1, against it where it is -1. `single`: a body that touches another is a wall of its own. Findings:
-/// those of dividing.
+/// `sweep`: all that the profile covers, from where it begins to beyond everything; it rises along the normal of
+/// `frame` where `sign` is 1, against it where it is -1. `single`: a body that touches another is a wall of its own.
+/// Findings: those of dividing.
 Result<WallsPassed> walls_passed(const SweptRegion& sweep, const gp_Ax3& frame, double sign,
                                  const std::vector<BodyPtr>& bodies, bool single);
 

@@ -127,14 +127,15 @@ struct Pattern {
                   .reads(own_names())
                   .when("arrange", {"line", "grid", "ring", "path", "points"}),
               self.only_where);
-        visit(FieldInfo("scale", "Size", q,
-                        "How many times as large each is: a formula of index, row and away, as "
-                        "\u201c1 - away / 400 mm\u201d. Profiles grow in their plane about the middle of their area, and "
-                        "are swept as far as before; bodies grow all round about their middle.")
-                  .number()
-                  .reads(own_names())
-                  .when("arrange", {"line", "grid", "ring", "path", "points"}),
-              self.scale);
+        visit(
+            FieldInfo("scale", "Size", q,
+                      "How many times as large each is: a formula of index, row and away, as "
+                      "\u201c1 - away / 400 mm\u201d. Profiles grow in their plane about the middle of their area, and "
+                      "are swept as far as before; bodies grow all round about their middle.")
+                .number()
+                .reads(own_names())
+                .when("arrange", {"line", "grid", "ring", "path", "points"}),
+            self.scale);
         visit(
             FieldInfo("left_out", "Left out", q,
                       "Copies that are not wanted, by their numbers: \u201c3, 5\u201d; click their marks in the model.")

@@ -186,14 +186,13 @@ Findings apply_verdicts(std::vector<Piece>& pieces, const std::vector<VerdictRul
         const std::string verdict = "\u201c" + to_string(rule.verdict) + "\u201d";
         if (found == nullptr) {
             findings.push_back(
-                exact.empty() ? rule_problem(rule, "piece.lost",
-                                             "A piece with the verdict " + verdict + " is no longer there.")
-                : rule.piece.ambiguous
-                    ? rule_problem(rule, "piece.several",
-                                   "Pieces look alike to the verdict " + verdict +
-                                       ", and none is known to be the one that it was set on.")
-                    : rule_problem(rule, "piece.several",
-                                   "A piece with the verdict " + verdict + " has become several."));
+                exact.empty()
+                    ? rule_problem(rule, "piece.lost", "A piece with the verdict " + verdict + " is no longer there.")
+                : rule.piece.ambiguous ? rule_problem(rule, "piece.several",
+                                                      "Pieces look alike to the verdict " + verdict +
+                                                          ", and none is known to be the one that it was set on.")
+                                       : rule_problem(rule, "piece.several",
+                                                      "A piece with the verdict " + verdict + " has become several."));
             continue;
         }
         if (found->decided && found->verdict != rule.verdict) {

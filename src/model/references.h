@@ -32,8 +32,8 @@ std::string to_string(ElementKind kind);
 ///
 /// `faces` holds the names of the faces that tell it: a face itself, the two faces of an edge, all faces of a vertex.
 /// `ends` holds, for an edge, the faces beside its ends, and "?" where another edge or vertex has the same name: such a
-/// one is found again by its place alone. `near` is where it was when it was picked; of a body, only where it has twins.
-/// By hand, body, kind and near are enough; the name is filled in when it is first resolved.
+/// one is found again by its place alone. `near` is where it was when it was picked; of a body, only where it has
+/// twins. By hand, body, kind and near are enough; the name is filled in when it is first resolved.
 struct Reference {
     ElementKind kind = ElementKind::body;
     BodyId body;
@@ -43,9 +43,7 @@ struct Reference {
     Expression own = {}; ///< where the field has an answer for each element: this one's; empty: as all
     friend bool operator==(const Reference&, const Reference&) = default;
 
-    [[nodiscard]] bool by_hand() const {
-        return kind == ElementKind::body ? has_twins(body) && !near : faces.empty();
-    }
+    [[nodiscard]] bool by_hand() const { return kind == ElementKind::body ? has_twins(body) && !near : faces.empty(); }
 };
 
 /// Whether one of them is to the body or to an element of it, by name.

@@ -175,8 +175,10 @@ void Answers::check_twin(const char* field, const References& references, size_t
                                 "Several bodies look alike to this step; the one that is taken lies where the one that "
                                 "was picked lay, but has changed.",
                                 "Look whether it is the right one, and pick it again.")
-              : error_finding("names.twin", "Several bodies look alike to this step, and none is known to be the one "
-                              "that was picked.", "Pick it again.");
+              : error_finding("names.twin",
+                              "Several bodies look alike to this step, and none is known to be the one "
+                              "that was picked.",
+                              "Pick it again.");
     finding.places.push_back(*reference.near);
     report(field, std::move(finding));
 }

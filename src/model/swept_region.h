@@ -37,8 +37,8 @@ public:
     /// It divides by a surface of its own, not by being somewhere.
     [[nodiscard]] bool is_blade() const;
 
-    /// The same elsewhere, `scale` times as large: of a profile, that in its plane; else all of it about its own middle.
-    /// What it makes is called after the copy: "side/c5@2". Findings: those of making it anew.
+    /// The same elsewhere, `scale` times as large: of a profile, that in its plane; else all of it about its own
+    /// middle. What it makes is called after the copy: "side/c5@2". Findings: those of making it anew.
     [[nodiscard]] Result<SweptRegion> copied(const gp_Trsf& move, double scale, const std::string& copy) const;
 
 private:

@@ -1,5 +1,5 @@
-// The equations of a sketch fall apart into clusters that share no unknown. What is done to one: linearised, led near to
-// a solution, taken to machine precision, asked for its rank and for what can still move.
+// The equations of a sketch fall apart into clusters that share no unknown. What is done to one: linearised, led near
+// to a solution, taken to machine precision, asked for its rank and for what can still move.
 #pragma once
 
 #include "sketch/constraint_residuals.h"

@@ -70,8 +70,8 @@ public:
         int row = 0;
         for (const Equation* equation : cluster_.equations) {
             if (equation->kind == ConstraintKind::angle && !equation->law) {
-                const double length = std::hypot(equation->drawn[2] - equation->drawn[0],
-                                                 equation->drawn[3] - equation->drawn[1]);
+                const double length =
+                    std::hypot(equation->drawn[2] - equation->drawn[0], equation->drawn[3] - equation->drawn[1]);
                 const double turn = 2 * std::numbers::pi * length;
                 residual_[row] += residual_[row] > 0 ? -turn : turn;
             }
@@ -148,9 +148,9 @@ private:
         int row = 0;
         for (const Equation* equation : cluster_.equations) {
             if (equation->kind == ConstraintKind::angle && !equation->law) {
-                const double turn = 2 * std::numbers::pi *
-                                    std::hypot(equation->drawn[2] - equation->drawn[0],
-                                               equation->drawn[3] - equation->drawn[1]);
+                const double turn =
+                    2 * std::numbers::pi *
+                    std::hypot(equation->drawn[2] - equation->drawn[0], equation->drawn[3] - equation->drawn[1]);
                 off[row] = turn > 0 ? std::remainder(off[row], turn) : off[row];
             }
             row += equation->residuals;

@@ -1,12 +1,12 @@
 // Solving a sketch: the nearest place to what is drawn at which all constraints hold.
 //
-// The equations fall apart into clusters that share no unknown (cluster.h), and each is solved alone. What is drawn is led
-// to what is wanted without a jump (lead.h); where no way leads, Levenberg-Marquardt (Ceres Solver) goes from the drawn
-// values into the neighbourhood of a solution, and a finding says that it may be another one. Newton steps with the least
-// movement (Tikhonov, sparse Cholesky of Eigen) reach machine precision. The rank of the Jacobian tells the degrees of
-// freedom, the projection of a random movement onto its null space tells what can still move. A conflict is made minimal
-// by deletion: a constraint without which the others hold takes part in it (Chinneck, Feasibility and Infeasibility in
-// Optimization, 2008, the deletion filter).
+// The equations fall apart into clusters that share no unknown (cluster.h), and each is solved alone. What is drawn is
+// led to what is wanted without a jump (lead.h); where no way leads, Levenberg-Marquardt (Ceres Solver) goes from the
+// drawn values into the neighbourhood of a solution, and a finding says that it may be another one. Newton steps with
+// the least movement (Tikhonov, sparse Cholesky of Eigen) reach machine precision. The rank of the Jacobian tells the
+// degrees of freedom, the projection of a random movement onto its null space tells what can still move. A conflict is
+// made minimal by deletion: a constraint without which the others hold takes part in it (Chinneck, Feasibility and
+// Infeasibility in Optimization, 2008, the deletion filter).
 #pragma once
 
 #include "sketch/sketch.h"
@@ -24,7 +24,7 @@ struct Solution {
     std::map<int, double> dimension; ///< value of each dimension by constraint id, mm or rad; measured ones too
     std::set<int> free;              ///< points, circles and ellipses (their radius) that can still move
     std::vector<int> in_conflict;    ///< constraint ids that cannot hold together; without any of them the others can
-    Findings findings;               ///< sketch.conflict, sketch.jump, sketch.structure, sketch.collapsed, and those of formulas
+    Findings findings; ///< sketch.conflict, sketch.jump, sketch.structure, sketch.collapsed, and those of formulas
 };
 
 /// Largest violation (mm) at which a constraint counts as held.
