@@ -131,6 +131,25 @@ TEST(Twins, AnEdgeThatIsGoneIsNotAnother) {
     }
 }
 
+TEST(Twins, AreEachFoundAgainWhereTheyAre) {
+    Route route;
+    const int rod = route.cylinder(20, 100);
+    Drawing d;
+    d.circle(0, 50, 3);
+    route.cut(rod, route.sketch(d, "xz"), region(0, 50));
+    const auto outcome = route.run();
+    const auto body = outcome.body(std::to_string(rod));
+    int twins = 0;
+    for (const TopoDS_Shape& edge : geom::edges_of(body->shape)) {
+        const model::Reference reference = model::refer_to(std::to_string(rod), *body, edge);
+        const model::Resolved again = model::resolve(reference, body.get());
+        EXPECT_TRUE(again.element.IsSame(edge));
+        EXPECT_FALSE(again.finding.has_value());
+        twins += std::count(reference.ends.begin(), reference.ends.end(), "?") > 0 ? 1 : 0;
+    }
+    EXPECT_EQ(twins, 2); // the two rims of the bore
+}
+
 TEST(Twins, ARimThatIsGoneIsNotTheOther) {
     const auto bored = [](double up, double down, double y) {
         Route route;

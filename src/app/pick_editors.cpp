@@ -17,8 +17,18 @@ namespace kervo::app {
 
 namespace {
 
+// Its name is another one's too, which its marks say ("?"); then only its place tells it.
+bool has_a_twin(const model::Reference& reference) {
+    const auto marked = [](const std::string& name) { return name.find('?') != std::string::npos; };
+    return std::any_of(reference.ends.begin(), reference.ends.end(), marked) ||
+           std::any_of(reference.faces.begin(), reference.faces.end(), marked);
+}
+
+// By their names; of elements that others share theirs with, by their places too.
 bool same_element(const model::Reference& one, const model::Reference& other) {
-    return one.kind == other.kind && one.body == other.body && one.faces == other.faces && one.ends == other.ends;
+    const bool named_alike =
+        one.kind == other.kind && one.body == other.body && one.faces == other.faces && one.ends == other.ends;
+    return named_alike && (!has_a_twin(one) || one.near == other.near);
 }
 
 // Whether a click on a body with this marker is an answer to the field.

@@ -35,7 +35,8 @@ namespace {
 
 constexpr double same = 1e-7; // mm
 
-double bound_to(double value, double period) {
+// As many whole periods as lie in a value.
+double whole_periods(double value, double period) {
     return std::round(value / period) * period;
 }
 
@@ -193,12 +194,11 @@ public:
             }
             if (turns[0] != 0 || turns[1] != 0) {
                 winding.push_back(i);
-                around_ = turns[0] != 0 ? 0 : 1;
             }
         }
         if (winding.empty()) {
             // A pole inside would need an edge of its own.
-            return holds_pole(loops) ? TopoDS_Face() : face_of({}, loops);
+            return holds_pole() ? TopoDS_Face() : face_of({}, loops);
         }
         if (winding.size() != 2 || surface_.GetType() == GeomAbs_Sphere) {
             return {};
@@ -297,10 +297,10 @@ private:
     }
     [[nodiscard]] gp_Pnt2d near(gp_Pnt2d at, const gp_Pnt2d& other) const {
         if (u_period_ > 0) {
-            at.SetX(at.X() + bound_to(other.X() - at.X(), u_period_));
+            at.SetX(at.X() + whole_periods(other.X() - at.X(), u_period_));
         }
         if (v_period_ > 0) {
-            at.SetY(at.Y() + bound_to(other.Y() - at.Y(), v_period_));
+            at.SetY(at.Y() + whole_periods(other.Y() - at.Y(), v_period_));
         }
         return at;
     }
@@ -316,7 +316,7 @@ private:
                 v_period_ > 0 ? static_cast<int>(std::lround(gone.Y() / v_period_)) : 0};
     }
 
-    [[nodiscard]] bool holds_pole(const std::vector<Chain>& /*loops*/) const {
+    [[nodiscard]] bool holds_pole() const {
         if (surface_.GetType() != GeomAbs_Sphere && surface_.GetType() != GeomAbs_Cone) {
             return false;
         }
@@ -490,7 +490,6 @@ private:
     BRepAdaptor_Surface surface_;
     bool turned_;
     double u_period_ = 0, v_period_ = 0;
-    int around_ = 0;
     std::vector<TopoDS_Edge> border_; ///< as they run in a forward face
     std::vector<TopoDS_Edge> inside_;
 };
@@ -627,7 +626,7 @@ private:
                 double at = a.GetType() == GeomAbs_Circle ? ElCLib::Parameter(a.Circle(), place)
                                                           : ElCLib::Parameter(a.Ellipse(), place);
                 const double from = ends_here ? last : first;
-                at += bound_to(from + (ends_here ? length : -length) - at, period);
+                at += whole_periods(from + (ends_here ? length : -length) - at, period);
                 more = std::fabs(at - from);
                 if (std::fabs(more - length) > 1e-6) {
                     return {}; // it runs the other way round
