@@ -226,7 +226,7 @@ std::set<int> shrunk(unsigned seed, const Way& way) {
 } // namespace
 
 TEST(RoutesSoak, EveryWritingComesToTheSame) {
-    const int count = from_environment("KERVO_ROUTES", 40);
+    const int count = from_environment("KERVO_ROUTES", 10);
     const auto first = static_cast<unsigned>(from_environment("KERVO_SEED", 1));
     int quiet = 0;
     std::map<std::string, int> spoken;
