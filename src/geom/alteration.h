@@ -21,11 +21,7 @@ inline bool is_sound(const TopoDS_Shape& shape) {
 
 /// The same, and no face that `before` does not have crosses another.
 inline bool is_sound_after(const TopoDS_Shape& before, const TopoDS_Shape& now) {
-    if (!is_sound(now)) {
-        return false;
-    }
-    const auto fresh = new_faces(now, before);
-    return fresh.empty() || !self_crossing(now, fresh);
+    return is_sound(now) && !new_crossing(before, now);
 }
 
 /// Those of `all` whose shape, an edge or a face as `shape_of` gives it, belongs to the solid.

@@ -79,8 +79,7 @@ bool pieces_are_sound(const TopoDS_Shape& workpiece, Division& division) {
         if (piece.volume <= 0 || !is_closed(piece.shape) || !is_valid(piece.shape)) {
             return false;
         }
-        const auto fresh = new_faces(piece.shape, workpiece);
-        if (!fresh.empty() && self_crossing(piece.shape, fresh)) {
+        if (new_crossing(workpiece, piece.shape)) {
             return false; // a meeting that was missed
         }
     }

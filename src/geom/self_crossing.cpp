@@ -293,7 +293,7 @@ std::optional<SelfCrossing> crossing_among(const std::vector<TopoDS_Shape>& face
     return changed.empty() ? std::nullopt : Search(gather(faces), changed).find();
 }
 
-std::vector<TopoDS_Shape> new_faces(const TopoDS_Shape& now, const TopoDS_Shape& before) {
+std::optional<SelfCrossing> new_crossing(const TopoDS_Shape& before, const TopoDS_Shape& now) {
     TopTools_IndexedMapOfShape old;
     TopExp::MapShapes(before, TopAbs_FACE, old);
     std::vector<TopoDS_Shape> fresh;
@@ -302,7 +302,7 @@ std::vector<TopoDS_Shape> new_faces(const TopoDS_Shape& now, const TopoDS_Shape&
             fresh.push_back(face);
         }
     }
-    return fresh;
+    return fresh.empty() ? std::nullopt : self_crossing(now, fresh);
 }
 
 std::optional<SelfCrossing> self_crossing(const TopoDS_Shape& body, const std::vector<TopoDS_Shape>& changed) {

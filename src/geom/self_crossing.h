@@ -24,7 +24,7 @@ std::optional<SelfCrossing> self_crossing(const TopoDS_Shape& body, const std::v
 std::optional<SelfCrossing> crossing_among(const std::vector<TopoDS_Shape>& faces,
                                            const std::vector<TopoDS_Shape>& changed);
 
-/// Faces of `now` that `before` does not have.
-std::vector<TopoDS_Shape> new_faces(const TopoDS_Shape& now, const TopoDS_Shape& before);
+/// The same of a body that was made from another: only faces that `before` does not have are asked.
+std::optional<SelfCrossing> new_crossing(const TopoDS_Shape& before, const TopoDS_Shape& now);
 
 } // namespace kervo::geom

@@ -543,7 +543,7 @@ Result<Altered> shift_faces(const TopoDS_Shape& body, const std::vector<TopoDS_F
             add_place(finding, center_of(here.front()));
             return finding;
         }
-        if (const auto crossing = self_crossing(solids.back(), new_faces(solids.back(), solid))) {
+        if (const auto crossing = new_crossing(solid, solids.back())) {
             Finding finding = runs_past();
             add_place(finding, crossing->place);
             return finding;

@@ -179,8 +179,7 @@ Result<United> unite(const std::vector<TopoDS_Shape>& bodies, const UniteOptions
     } catch (const Standard_Failure&) {
         return failed;
     }
-    const auto fresh = new_faces(united.shape, bodies.front());
-    if (!plausible(united, bodies, options.parts) || (!fresh.empty() && self_crossing(united.shape, fresh))) {
+    if (!plausible(united, bodies, options.parts) || new_crossing(bodies.front(), united.shape)) {
         return failed;
     }
     return united;
