@@ -1,6 +1,7 @@
 // What two shapes have in common, with failure as a value.
 #pragma once
 
+#include "geom/near_origin.h"
 #include "geom/shape.h"
 
 #include <BRepAlgoAPI_Common.hxx>
@@ -14,14 +15,15 @@ namespace kervo::geom {
 inline std::optional<TopoDS_Shape> common_part(const TopoDS_Shape& first, const TopoDS_Shape& second) {
     BRepAlgoAPI_Common common;
     TopTools_ListOfShape arguments;
-    arguments.Append(first);
+    const NearOrigin near({first, second});
+    arguments.Append(near.bring(first));
     TopTools_ListOfShape tools;
-    tools.Append(second);
+    tools.Append(near.bring(second));
     common.SetArguments(arguments);
     common.SetTools(tools);
     common.SetNonDestructive(Standard_True);
     common.Build();
-    return common.IsDone() && !common.HasErrors() ? std::optional(common.Shape()) : std::nullopt;
+    return common.IsDone() && !common.HasErrors() ? std::optional(near.take_back(common.Shape())) : std::nullopt;
 }
 
 } // namespace kervo::geom

@@ -33,9 +33,10 @@ Fuse::Fuse(const std::vector<TopoDS_Shape>& shapes, double fuzziness, Progress& 
         done_ = true;
         return;
     }
+    near_ = NearOrigin(shapes);
     TopTools_ListOfShape arguments;
     for (const TopoDS_Shape& shape : shapes) {
-        arguments.Append(shape);
+        arguments.Append(near_.bring(shape));
     }
     Handle(KernelProgress) watch = new KernelProgress(progress);
     Message_ProgressScope scope(watch->Start(), "divide", 10);
@@ -69,14 +70,15 @@ std::vector<TopoDS_Shape> Fuse::images_of(const TopoDS_Shape& shape) const {
     std::vector<TopoDS_Shape> result;
     const auto same = [&](const TopoDS_Shape& s) {
         const TopoDS_Shape* domain = builder_.ShapesSD().Seek(s);
-        return domain != nullptr ? *domain : s;
+        return near_.take_back(domain != nullptr ? *domain : s);
     };
-    if (const TopTools_ListOfShape* images = builder_.Images().Seek(shape)) {
+    const TopoDS_Shape given = near_.bring(shape);
+    if (const TopTools_ListOfShape* images = builder_.Images().Seek(given)) {
         for (const TopoDS_Shape& image : *images) {
             result.push_back(same(image));
         }
     } else {
-        result.push_back(same(shape));
+        result.push_back(same(given));
     }
     return result;
 }

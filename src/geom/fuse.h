@@ -2,6 +2,7 @@
 #pragma once
 
 #include "base/progress.h"
+#include "geom/near_origin.h"
 #include "geom/shape.h"
 
 #include <BOPAlgo_Builder.hxx>
@@ -36,6 +37,7 @@ public:
 
 private:
     Handle(IntTools_Context) context_ = new IntTools_Context;
+    NearOrigin near_;
     BOPAlgo_PaveFiller filler_;
     BOPAlgo_Builder builder_;
     bool done_ = false;

@@ -3,21 +3,17 @@
 #include "geom/self_crossing.h"
 
 #include "geom/by_shape.h"
+#include "geom/edge_through.h"
 #include "geom/measure.h"
 #include "geom/pick.h"
 
-#include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepBndLib.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <BRep_Tool.hxx>
-#include <Bnd_Box.hxx>
 #include <ElSLib.hxx>
-#include <GeomAPI_IntCS.hxx>
 #include <GeomAPI_ProjectPointOnCurve.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
-#include <Geom_TrimmedCurve.hxx>
 #include <Standard_Failure.hxx>
 #include <TopExp.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
@@ -34,25 +30,12 @@ namespace {
 // How far from what two faces share a crossing must be to count.
 constexpr double aside = 1e-5; // mm
 
-Box box_around(const TopoDS_Shape& shape) {
-    Bnd_Box kernel;
-    BRepBndLib::Add(shape, kernel, Standard_False);
-    Box box;
-    if (!kernel.IsVoid()) {
-        std::array<double, 6> c{};
-        kernel.Get(c[0], c[1], c[2], c[3], c[4], c[5]);
-        box.add(gp_XYZ(c[0], c[1], c[2]));
-        box.add(gp_XYZ(c[3], c[4], c[5]));
-    }
-    return box;
-}
-
 class Search {
 public:
     Search(const TopoDS_Shape& body, const std::vector<TopoDS_Shape>& changed) {
         TopExp::MapShapes(body, TopAbs_FACE, faces_);
         for (int i = 1; i <= faces_.Extent(); ++i) {
-            boxes_.push_back(box_around(faces_(i)));
+            boxes_.push_back(box_within(bounds_of(faces_(i))));
         }
         for (const TopoDS_Shape& face : changed) {
             if (const int at = faces_.FindIndex(face); at > 0) {
@@ -62,6 +45,7 @@ public:
         all_ = changed.empty();
         parts_.resize(boxes_.size());
         classifiers_.resize(boxes_.size());
+        distances_.resize(boxes_.size());
     }
 
     std::optional<SelfCrossing> find() {
@@ -173,21 +157,31 @@ private:
         }
     }
 
-    // A flat face and one whose box lies on one side of its plane, or in it, do not cross.
-    [[nodiscard]] bool on_one_side(size_t flat, size_t other) const {
-        const BRepAdaptor_Surface surface(face(flat), Standard_False);
-        if (surface.GetType() != GeomAbs_Plane) {
+    const std::optional<SurfaceDistance>& distance_to(size_t i) {
+        if (!distances_[i]) {
+            distances_[i] = SurfaceDistance::of(BRep_Tool::Surface(face(i)));
+        }
+        return *distances_[i];
+    }
+
+    // A face and one whose box lies on one side of its surface, or in its plane, do not cross.
+    [[nodiscard]] bool on_one_side(size_t one, size_t other) {
+        const std::optional<SurfaceDistance>& distance = distance_to(one);
+        if (!distance) {
             return false;
         }
-        const gp_Pln plane = surface.Plane();
-        const gp_XYZ n = plane.Axis().Direction().XYZ();
+        const auto& [low, high] = boxes_[other];
+        const gp_XYZ from(low[0], low[1], low[2]);
+        const gp_XYZ to(high[0], high[1], high[2]);
+        if (BRepAdaptor_Surface(face(one), Standard_False).GetType() != GeomAbs_Plane) {
+            return std::fabs((*distance)(gp_Pnt((from + to) / 2))) > (to - from).Modulus() / 2;
+        }
         double least = 1e300;
         double most = -1e300;
-        const auto& [low, high] = boxes_[other];
         for (int corner = 0; corner < 8; ++corner) {
-            const gp_XYZ p((corner & 1) != 0 ? high[0] : low[0], (corner & 2) != 0 ? high[1] : low[1],
-                           (corner & 4) != 0 ? high[2] : low[2]);
-            const double height = (p - plane.Location().XYZ()) * n;
+            const double height =
+                (*distance)(gp_Pnt((corner & 1) != 0 ? high[0] : low[0], (corner & 2) != 0 ? high[1] : low[1],
+                                   (corner & 4) != 0 ? high[2] : low[2]));
             least = std::min(least, height);
             most = std::max(most, height);
         }
@@ -200,46 +194,16 @@ private:
         for (int i = 1; i <= parts(by).edges.Extent() && !found_; ++i) {
             const TopoDS_Edge& edge = TopoDS::Edge(parts(by).edges(i));
             if (BRep_Tool::Degenerated(edge) || parts(through).edges.Contains(edge) ||
-                !box_around(edge).meets(boxes_[through])) {
+                !box_within(bounds_of(edge)).meets(boxes_[through])) {
                 continue;
             }
-            double first = 0;
-            double last = 0;
-            const Handle(Geom_Curve) curve = BRep_Tool::Curve(edge, first, last);
-            if (curve.IsNull()) {
-                continue;
-            }
-            const Handle(Geom_TrimmedCurve) part = new Geom_TrimmedCurve(curve, first, last);
-            const GeomAPI_IntCS meeting(part, surface);
-            for (int k = 1; meeting.IsDone() && k <= meeting.NbPoints() && !found_; ++k) {
-                const gp_Pnt place = meeting.Point(k);
-                double u = 0;
-                double v = 0;
-                double t = 0;
-                meeting.Parameters(k, u, v, t);
-                if (crosses_there(curve, t, through, u, v) && is_aside(place, shared) &&
-                    inside(through, gp_Pnt2d(u, v), place)) {
-                    found_ = SelfCrossing{face(by), face(through), place};
+            for (const Through& each : edge_through(edge, surface, distance_to(through))) {
+                if (is_aside(each.place, shared) && inside(through, each.at, each.place)) {
+                    found_ = SelfCrossing{face(by), face(through), each.place};
+                    break;
                 }
             }
         }
-    }
-
-    // The edge goes from one side of the surface to the other, and does not only touch it.
-    [[nodiscard]] bool crosses_there(const Handle(Geom_Curve) & curve, double t, size_t through, double u,
-                                     double v) const {
-        gp_Pnt place;
-        gp_Vec along;
-        curve->D1(t, place, along);
-        gp_Pnt on;
-        gp_Vec du;
-        gp_Vec dv;
-        BRep_Tool::Surface(face(through))->D1(u, v, on, du, dv);
-        const gp_Vec normal = du.Crossed(dv);
-        if (normal.Magnitude() < 1e-12 || along.Magnitude() < 1e-12) {
-            return false;
-        }
-        return std::fabs(normal.Normalized().Dot(along.Normalized())) > 1e-4;
     }
 
     static bool is_aside(const gp_Pnt& place, const std::vector<TopoDS_Shape>& shared) {
@@ -279,7 +243,8 @@ private:
 
     TopTools_IndexedMapOfShape faces_;
     std::vector<Box> boxes_;
-    std::vector<std::unique_ptr<Parts>> parts_; ///< by face
+    std::vector<std::unique_ptr<Parts>> parts_;                            ///< by face
+    std::vector<std::optional<std::optional<SurfaceDistance>>> distances_; ///< by face, once asked
     std::vector<std::unique_ptr<BRepTopAdaptor_FClass2d>> classifiers_;
     std::set<size_t> asked_;
     bool all_ = false;

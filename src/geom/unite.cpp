@@ -5,6 +5,7 @@
 #include "geom/kernel_progress.h"
 #include "geom/measure.h"
 #include "geom/merge_faces.h"
+#include "geom/near_origin.h"
 #include "geom/self_crossing.h"
 
 #include <BRepAlgoAPI_Fuse.hxx>
@@ -23,15 +24,16 @@ namespace kervo::geom {
 
 namespace {
 
-std::vector<FaceOrigin> origins_after_fuse(BRepAlgoAPI_Fuse& fuse, const std::vector<TopoDS_Shape>& bodies) {
+std::vector<FaceOrigin> origins_after_fuse(BRepAlgoAPI_Fuse& fuse, const std::vector<TopoDS_Shape>& bodies,
+                                           const NearOrigin& near) {
     std::vector<FaceOrigin> origins;
     for (const TopoDS_Shape& body : bodies) {
         for (const TopoDS_Shape& face : faces_of(body)) {
-            const TopTools_ListOfShape modified = fuse.Modified(face);
+            const TopTools_ListOfShape modified = fuse.Modified(near.bring(face));
             for (const TopoDS_Shape& result : modified) {
-                origins.push_back({result, face});
+                origins.push_back({near.take_back(result), face});
             }
-            if (modified.IsEmpty() && !fuse.IsDeleted(face)) {
+            if (modified.IsEmpty() && !fuse.IsDeleted(near.bring(face))) {
                 origins.push_back({face, face});
             }
         }
@@ -158,8 +160,10 @@ Result<United> unite(const std::vector<TopoDS_Shape>& bodies, const UniteOptions
         }
         TopTools_ListOfShape arguments;
         TopTools_ListOfShape tools;
-        arguments.Append(bodies.front());
-        std::for_each(bodies.begin() + 1, bodies.end(), [&](const TopoDS_Shape& body) { tools.Append(body); });
+        const NearOrigin near(bodies);
+        arguments.Append(near.bring(bodies.front()));
+        std::for_each(bodies.begin() + 1, bodies.end(),
+                      [&](const TopoDS_Shape& body) { tools.Append(near.bring(body)); });
         BRepAlgoAPI_Fuse fuse;
         fuse.SetArguments(arguments);
         fuse.SetTools(tools);
@@ -170,8 +174,11 @@ Result<United> unite(const std::vector<TopoDS_Shape>& bodies, const UniteOptions
         if (!fuse.IsDone() || fuse.HasErrors()) {
             return failed;
         }
-        united.origins = origins_after_fuse(fuse, bodies);
-        united.shape = gather(solids_of(fuse.Shape()));
+        united.origins = origins_after_fuse(fuse, bodies, near);
+        united.shape = gather(solids_of(near.take_back(fuse.Shape())));
+        if (new_crossing(bodies.front(), united.shape)) {
+            return failed;
+        }
         const bool cleaned = options.clean_seams && clean_where_sound(united);
         if (!cleaned && !is_sound(united.shape)) {
             return failed;
@@ -179,10 +186,7 @@ Result<United> unite(const std::vector<TopoDS_Shape>& bodies, const UniteOptions
     } catch (const Standard_Failure&) {
         return failed;
     }
-    if (!plausible(united, bodies, options.parts) || new_crossing(bodies.front(), united.shape)) {
-        return failed;
-    }
-    return united;
+    return plausible(united, bodies, options.parts) ? Result<United>(std::move(united)) : failed;
 }
 
 std::vector<gp_Pnt> bare_contacts(const TopoDS_Shape& body) {
