@@ -46,6 +46,8 @@ public:
     }
     [[nodiscard]] const Route& route() const { return route_; }
     [[nodiscard]] int steps() const { return count_; }
+    /// Bodies that only cut, and are left over where they miss.
+    [[nodiscard]] const std::set<std::string>& cutters() const { return cutters_; }
     /// Copies of another size are there, which of profiles are others than of bodies.
     [[nodiscard]] bool resizes() const { return resizes_; }
 
@@ -190,6 +192,7 @@ private:
                 Route::with({{"result", "new_body"}, {"sketch", f.sketch}, {"regions", at_region(upright, f.u, f.v)}},
                             extent));
             --count_; // it counts as one
+            cutters_.insert(std::to_string(made));
             last_cut_ = add("body_cut", {{"workpieces", {std::to_string(body.id)}},
                                          {"cutters", {std::to_string(made)}},
                                          {"short_ends", "meant"}});
@@ -381,6 +384,7 @@ private:
     Writing writing_;
     Route route_;
     std::vector<Solid> bodies_;
+    std::set<std::string> cutters_;
     int count_ = 0, last_cut_ = 0, cut_body_ = 0;
     bool resizes_ = false;
 };

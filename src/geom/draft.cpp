@@ -2,8 +2,12 @@
 
 #include "geom/alteration.h"
 
+#include <BRepBuilderAPI_Copy.hxx>
+#include <BRepLib.hxx>
 #include <BRepOffsetAPI_DraftAngle.hxx>
+#include <BRep_Tool.hxx>
 #include <Standard_Failure.hxx>
+#include <TopoDS.hxx>
 
 namespace kervo::geom {
 
@@ -13,6 +17,20 @@ Finding at_face(const char* code, const char* cause, const char* mend, const Top
     Finding finding = error_finding(code, cause, mend);
     add_place(finding, center_of(face));
     return finding;
+}
+
+// Where side and round follow each other smoothly, the kernel's corners may lie a little off the edges. Its own
+// tolerances then say how far: on a copy, since it shares what does not lean. Null where they would be too loose.
+TopoDS_Shape with_true_tolerances(const TopoDS_Shape& made) {
+    constexpr double loosest = 1e-5; // mm
+    const TopoDS_Shape copy = BRepBuilderAPI_Copy(made).Shape();
+    BRepLib::UpdateTolerances(copy, Standard_True);
+    for (const TopoDS_Shape& vertex : vertices_of(copy)) {
+        if (BRep_Tool::Tolerance(TopoDS::Vertex(vertex)) > loosest) {
+            return {};
+        }
+    }
+    return copy;
 }
 
 } // namespace
@@ -37,17 +55,21 @@ Result<Altered> draft_faces(const TopoDS_Shape& body, const std::vector<TopoDS_F
                 }
             }
             maker.Build();
-            if (!maker.IsDone() || !is_sound_after(solid, maker.Shape())) {
+            TopoDS_Shape made = maker.IsDone() ? maker.Shape() : TopoDS_Shape();
+            if (!made.IsNull() && !is_valid(made)) {
+                made = with_true_tolerances(made);
+            }
+            if (!is_sound_after(solid, made)) {
                 return at_face("draft.failed", "These faces cannot lean so far.",
                                "Choose a smaller angle, or let their neighbours lean as well.", here.front());
             }
             // The kernel rebuilds the solid face by face, in their order; its own history forgets wires that it mended.
             const auto before = faces_of(solid);
-            const auto now = faces_of(maker.Shape());
+            const auto now = faces_of(made);
             for (size_t i = 0; now.size() == before.size() && i < now.size(); ++i) {
                 altered.origins.push_back({now[i], before[i]});
             }
-            solids.push_back(maker.Shape());
+            solids.push_back(made);
         } catch (const Standard_Failure&) {
             return at_face("draft.failed", "These faces cannot lean so far.",
                            "Choose a smaller angle, or let their neighbours lean as well.", here.front());

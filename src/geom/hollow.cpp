@@ -145,8 +145,11 @@ Result<Core> core_of(const TopoDS_Shape& solid, double thickness, const std::vec
     }
     auto core = inset(solid, thickness, own, 1);
     if (!core) {
-        const double fits = largest_share(
-            10, [&](double share) { return !progress.cancelled() && inset(solid, thickness, own, share).has_value(); });
+        const auto works = [&](double share) {
+            return !progress.cancelled() && inset(solid, thickness, own, share).has_value();
+        };
+        constexpr double hardly_any = 1.0 / 64; // where that fails, no size helps
+        const double fits = works(hardly_any) ? largest_share(6, works) : 0;
         if (fits <= 0) {
             return error_finding("hollow.failed", "No walls of this thickness can be made along these faces.",
                                  "Choose another thickness, or round and bevel the edges after it is hollow.");
