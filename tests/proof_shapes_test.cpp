@@ -455,3 +455,75 @@ TEST(TangentCuts, AFloorThatTouchesABore) {
         }
     }
 }
+
+// --- Leaning sides
+// ----------------------------------------------------------------------------------------------------------
+
+// What is shifted inwards by d loses area L d - k d^2, L being the length of its outline, and k pi for smooth outlines,
+// 4 for rectangles (and gains it where a hole shrinks).
+TEST(LeaningSides, OverSlotsCirclesAndCorners) {
+    struct Case {
+        const char* what;
+        std::function<void(Drawing&, double)> draw; ///< at a size
+        double area, length, k;                     ///< at size 1
+    };
+    const auto slot = [](Drawing& d, double s) {
+        const int a = d.point(-8 * s, -5 * s);
+        const int b = d.point(8 * s, -5 * s);
+        const int c = d.point(8 * s, 5 * s);
+        const int e = d.point(-8 * s, 5 * s);
+        d.line(a, b);
+        d.arc(d.point(8 * s, 0), b, c);
+        d.line(c, e);
+        d.arc(d.point(-8 * s, 0), e, a);
+    };
+    const std::vector<Case> cases{
+        {"slot", slot, 160 + 25 * pi, 32 + 10 * pi, pi},
+        {"circle", [](Drawing& d, double s) { d.circle(0, 0, 6 * s); }, 36 * pi, 12 * pi, pi},
+        {"rectangle", [](Drawing& d, double s) { d.rectangle(-7 * s, -4 * s, 7 * s, 4 * s); }, 112, 44, 4},
+        {"slot with a hole",
+         [&](Drawing& d, double s) {
+             slot(d, s);
+             d.circle(5 * s, 0, 2 * s);
+         },
+         160 + 25 * pi - 4 * pi, 32 + 14 * pi, 0}};
+    for (const Case& each : cases) {
+        for (const double size : {0.1, 1.0, 10.0, 37.3}) {
+            for (const double degrees : {3.0, -3.0, 11.0}) {
+                for (const std::string way : {"ahead", "back"}) {
+                    Drawing d;
+                    each.draw(d, size);
+                    Route route;
+                    const double height = 4 * size;
+                    const int made =
+                        route.extrude(route.sketch(d, "xz", 3 * size), region(-6.5 * size * (each.k == 4 ? 1 : 0.5), 0),
+                                      mm(height), {{"taper", deg(degrees)}, {"way", way}});
+                    const auto outcome = route.run();
+                    const double t = std::tan(degrees * pi / 180);
+                    const double s = size;
+                    const double volume = s * s * each.area * height - s * each.length * t * height * height / 2 +
+                                          each.k * t * t * height * height * height / 3;
+                    SCOPED_TRACE(std::string(each.what) + " " + std::to_string(size) + " " + std::to_string(degrees));
+                    EXPECT_FALSE(outcome.told()) << outcome.codes();
+                    expect_volume(outcome, outcome.volume(made), volume);
+                }
+            }
+        }
+    }
+}
+
+TEST(LeaningSides, ThatWouldMeetSaySo) {
+    Drawing d;
+    d.rectangle(-7, -4, 7, 4);
+    for (const double height : {10.0, 39.0, 46.0, 60.0}) { // 4 mm inwards by 10 deg at 22.7 mm
+        Route route;
+        const int made = route.extrude(route.sketch(d), region(0, 0), mm(height), {{"taper", "10 deg"}});
+        const auto outcome = route.run();
+        if (4 / std::tan(10 * pi / 180) < height) {
+            EXPECT_TRUE(outcome.told("profile.taper")) << height;
+        } else {
+            const double shift = height * std::tan(10 * pi / 180);
+            expect_volume(outcome, outcome.volume(made), height * (112 - 22 * shift + 4 * shift * shift / 3));
+        }
+    }
+}

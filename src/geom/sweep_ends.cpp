@@ -1,6 +1,7 @@
 // Prisms with leaning sides, and sweeps that end in the shape of what they meet.
 #include "geom/draft.h"
 #include "geom/fuse.h"
+#include "geom/leaning_walls.h"
 #include "geom/measure.h"
 #include "geom/profile.h"
 
@@ -17,6 +18,9 @@ namespace kervo::geom {
 
 Result<ShapeWithRoles> make_tapered_prism(const gp_Ax3& frame, const std::vector<OutlineLoop>& loops, double start,
                                           double end, double angle) {
+    if (ShapeWithRoles leaning = make_leaning_prism(frame, loops, start, end, angle); !leaning.shape.IsNull()) {
+        return leaning;
+    }
     const ShapeWithRoles straight = make_prism(frame, loops, start, end);
     std::vector<TopoDS_Face> sides;
     for (const FaceRole& role : straight.roles) {
