@@ -48,6 +48,7 @@ struct Seen {
     gp_Pnt middle;
     std::string kind; ///< of a face
     gp_Vec way;       ///< of a flat one
+    TopoDS_Shape element;
 };
 
 class Sweep {
@@ -125,7 +126,7 @@ private:
             if (found.element.IsNull() || found.finding) {
                 return std::nullopt;
             }
-            Seen seen{geom::center_of(found.element), {}, {}};
+            Seen seen{geom::center_of(found.element), {}, {}, found.element};
             if (found.element.ShapeType() == TopAbs_FACE) {
                 seen.kind = geom::surface_kind(found.element);
                 if (const auto plane = geom::plane_of(found.element)) {
@@ -135,6 +136,14 @@ private:
             return seen;
         }
         return std::nullopt;
+    }
+
+    // A part of a face that was divided is still meant by the whole, once nothing divides it.
+    [[nodiscard]] bool is_part(size_t k) const {
+        return !model::FaceName::parse(watched_[k].reference.faces.front()).parts.empty();
+    }
+    static bool holds(const Seen& whole, const Seen& part) {
+        return geom::distance_to(whole.element, part.middle) < 0.05;
     }
 
     // A count changes by one at least, and what it arranges moves; then only what an element looks like is asked.
@@ -163,7 +172,8 @@ private:
                 one = *between;
             }
         }
-        return one.middle.Distance(other.middle) > first / 4;
+        return one.middle.Distance(other.middle) > first / 4 &&
+               !(is_part(k) && (holds(one, other) || holds(other, one)));
     }
 
     model::Document document_;

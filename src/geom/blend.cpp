@@ -3,11 +3,13 @@
 #include "geom/alteration.h"
 #include "geom/largest_fit.h"
 #include "geom/measure.h"
+#include "geom/pick.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepFilletAPI_MakeChamfer.hxx>
 #include <BRepFilletAPI_MakeFillet.hxx>
 #include <BRep_Tool.hxx>
+#include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <GeomLProp_SLProps.hxx>
 #include <Standard_Failure.hxx>
 #include <TColgp_Array1OfPnt2d.hxx>
@@ -51,6 +53,18 @@ std::optional<gp_Vec> normal_along(const TopoDS_Edge& edge, const TopoDS_Face& f
     }
     const gp_Vec normal(local.Normal());
     return face.Orientation() == TopAbs_REVERSED ? -normal : normal;
+}
+
+std::optional<gp_Vec> normal_at(const TopoDS_Face& face, const gp_Pnt& place) {
+    const GeomAPI_ProjectPointOnSurf foot(place, BRep_Tool::Surface(face));
+    if (foot.NbPoints() == 0) {
+        return std::nullopt;
+    }
+    double u = 0;
+    double v = 0;
+    foot.LowerDistanceParameters(u, v);
+    GeomLProp_SLProps local(BRep_Tool::Surface(face), u, v, 1, 1e-9);
+    return local.IsNormalDefined() ? std::optional(gp_Vec(local.Normal())) : std::nullopt;
 }
 
 // By how much the outside turns from one face to the other, rad: 0 where they are smooth, a right angle at a box.
@@ -114,16 +128,41 @@ bool are_within(const std::vector<Altered::Made>& made, const TopoDS_Shape& soli
     return true;
 }
 
-// What the maker made of one solid of the body; false where that is nothing, or nonsense.
-template <class Maker>
-bool apply(Maker& maker, const TopoDS_Shape& solid, Altered& blended, std::vector<TopoDS_Shape>& solids) {
+// A ball of this radius rolls along the round of an edge: at a few of its places, the middle of the ball is as far from
+// both faces beside the edge.
+bool is_rolled(const Altered::Made& made, double radius, const EdgeFaces& map) {
+    const TopoDS_Face& round = TopoDS::Face(made.face);
+    const double slack = 1e-3 * (1 + radius);
+    auto places = places_on(round);
+    places.resize(std::min<size_t>(places.size(), 3));
+    const auto away = [](const TopoDS_Face& face, const gp_Pnt& place) {
+        const GeomAPI_ProjectPointOnSurf foot(place, BRep_Tool::Surface(face));
+        return foot.NbPoints() > 0 ? foot.LowerDistance() : -1;
+    };
+    const auto beside = faces_at(map, TopoDS::Edge(made.source));
+    return std::all_of(places.begin(), places.end(), [&](const gp_Pnt& place) {
+        const auto normal = normal_at(round, place);
+        const auto fits = [&](double way) {
+            const gp_Pnt middle = place.Translated(*normal * way);
+            return std::all_of(beside.begin(), beside.end(),
+                               [&](const TopoDS_Face& face) { return std::fabs(away(face, middle) - radius) < slack; });
+        };
+        return normal && (fits(radius) || fits(-radius));
+    });
+}
+
+// What the maker made of one solid of the body; false where that is nothing, or nonsense: where `proven`, a function of
+// each new face, says so.
+template <class Maker, class Proven>
+bool apply(Maker& maker, const TopoDS_Shape& solid, Altered& blended, std::vector<TopoDS_Shape>& solids,
+           Proven&& proven) {
     maker.Build();
     if (!maker.IsDone() || !is_sound_after(solid, maker.Shape())) {
         return false;
     }
     Altered here;
     take_over(maker, solid, here);
-    if (!are_within(here.made, solid)) {
+    if (!are_within(here.made, solid) || !std::all_of(here.made.begin(), here.made.end(), proven)) {
         return false;
     }
     blended.origins.insert(blended.origins.end(), here.origins.begin(), here.origins.end());
@@ -196,6 +235,7 @@ Outcome round_solid(const TopoDS_Shape& solid, const std::vector<RoundedEdge>& e
     TopExp::MapShapesAndAncestors(solid, TopAbs_EDGE, TopAbs_FACE, map);
     try {
         BRepFilletAPI_MakeFillet maker(solid);
+        std::map<int, double> radii; ///< of contours whose radius is the same all along
         for (const RoundedEdge& wanted : edges) {
             if (maker.Contour(wanted.edge) != 0) {
                 continue; // came along with another
@@ -216,9 +256,14 @@ Outcome round_solid(const TopoDS_Shape& solid, const std::vector<RoundedEdge>& e
                 set_width(maker, contour, map, wanted.size * scale);
             } else {
                 maker.SetRadius(wanted.size * scale, contour, 1);
+                radii[contour] = wanted.size * scale;
             }
         }
-        const bool done = apply(maker, solid, blended, solids);
+        const bool done = apply(maker, solid, blended, solids, [&](const Altered::Made& made) {
+            const int contour = made.source.ShapeType() == TopAbs_EDGE ? maker.Contour(TopoDS::Edge(made.source)) : 0;
+            const auto radius = contour > 0 ? radii.find(contour) : radii.end();
+            return radius == radii.end() || is_rolled(made, radius->second, map);
+        });
         for (int i = 1; !done && finding != nullptr && i <= maker.NbFaultyContours(); ++i) {
             add_place(*finding, middle_of(maker.Edge(maker.FaultyContour(i), 1)));
         }
@@ -246,7 +291,7 @@ Outcome bevel_solid(const TopoDS_Shape& solid, const std::vector<BevelledEdge>& 
                 return Outcome::failed;
             }
         }
-        if (apply(maker, solid, blended, solids)) {
+        if (apply(maker, solid, blended, solids, [](const Altered::Made&) { return true; })) {
             return Outcome::done;
         }
     } catch (const Standard_Failure&) {

@@ -1,6 +1,7 @@
 #include "geom/loft.h"
 
 #include "geom/alteration.h"
+#include "geom/pick.h"
 #include "geom/walls.h"
 
 #include <BRepBuilderAPI_MakeEdge.hxx>
@@ -421,10 +422,26 @@ public:
         add(cap(first, sections_.front().frame), "start");
         add(cap(last, sections_.back().frame), "end");
         sewing.Perform();
-        return solid_of(sewing, made);
+        auto result = solid_of(sewing, made);
+        if (result && !lofting_.one_outline && (!holds_its_outlines(result->shape) || self_crossing(result->shape))) {
+            return no_skin();
+        }
+        return result;
     }
 
 private:
+    // The skin runs through every outline that it was given.
+    [[nodiscard]] bool holds_its_outlines(const TopoDS_Shape& made) const {
+        return std::all_of(sections_.begin(), sections_.end(), [&](const LoftSection& section) {
+            return std::all_of(section.loop.begin(), section.loop.end(), [&](const OutlinePiece& piece) {
+                const auto at = place_on(piece, 0.37); // anywhere
+                const gp_Pnt place = section.frame.Location().Translated(gp_Vec(section.frame.XDirection()) * at[0] +
+                                                                         gp_Vec(section.frame.YDirection()) * at[1]);
+                return distance_to(made, place) < 10 * seam_tolerance;
+            });
+        });
+    }
+
     void align_all() {
         const size_t most = static_cast<size_t>(
             std::max_element(rings_.begin(), rings_.end(),

@@ -100,6 +100,8 @@ Result<Scored> score(const std::vector<TopoDS_Shape>& bodies, Progress& progress
             for (size_t i = 0; i < bodies.size(); ++i) {
                 scored.bodies.push_back(rebuilding.rebuilt(bodies[i]));
                 const TopoDS_Shape& made = scored.bodies.back();
+                const double area = area_of(bodies[i]);
+                sound = sound && std::fabs(area_of(made) - area) <= 1e-7 * area;
                 if (!solids_of(bodies[i]).empty()) {
                     const double volume = volume_of(bodies[i]);
                     sound = sound && is_closed(made) && std::fabs(volume_of(made) - volume) <= 1e-7 * volume;

@@ -4,6 +4,7 @@
 #include "model/altering.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace kervo::model {
 
@@ -33,6 +34,15 @@ std::array<double, 3> Resize::factors(const std::array<double, 6>& box, Answers&
     return result;
 }
 
+namespace {
+
+// Closed, and of the volume that the factors make of the one before.
+bool is_as_large(const Body& made, double volume) {
+    return geom::is_closed(made.shape) && std::fabs(geom::volume_of(made.shape) - volume) <= 1e-6 * volume;
+}
+
+} // namespace
+
 StepOutput Resize::evaluate(const StepInputs& inputs) const {
     StepOutput output;
     Answers answers(inputs, output);
@@ -53,7 +63,7 @@ StepOutput Resize::evaluate(const StepInputs& inputs) const {
         }
         const BodyPtr made = resized(*body, fixed, by_axis);
         const bool solid = !geom::solids_of(body->shape).empty();
-        if (!made || (solid && !geom::is_closed(made->shape))) {
+        if (!made || (solid && !is_as_large(*made, volume_of(*body) * by_axis[0] * by_axis[1] * by_axis[2]))) {
             answers.report("bodies", error_finding("resize.failed", "This body could not be resized.",
                                                    "Use the same factor along all axes."));
             break;
