@@ -527,3 +527,24 @@ TEST(LeaningSides, ThatWouldMeetSaySo) {
         }
     }
 }
+
+// --- Far away
+// ----------------------------------------------------------------------------------------------------------------
+
+// A segment is cut off a cylinder: r^2 acos(d/r) - d sqrt(r^2 - d^2) of its disc.
+TEST(FarAway, CutsAreWhatTheyAreAtTheOrigin) {
+    for (const double far : {0.0, 1e4, 1e5, -1e6}) {
+        for (const double d : {-3.7, 0.6, 11.29}) {
+            const double r = 16.1;
+            Route route;
+            const int body = route.cylinder(2 * r, 7.6, far, -0.7 * far, 0.3 * far);
+            Drawing drawing;
+            drawing.rectangle(far + d, -0.7 * far - 20, far + 30, -0.7 * far + 20);
+            route.cut(body, route.sketch(drawing), region(far + d + 1, -0.7 * far));
+            const auto outcome = route.run();
+            const double segment = r * r * std::acos(d / r) - d * std::sqrt(r * r - d * d);
+            SCOPED_TRACE(far);
+            expect_volume(outcome, outcome.volume(body), 7.6 * (pi * r * r - segment), 1e-7);
+        }
+    }
+}
