@@ -5,6 +5,9 @@
 #include "io/report.h"
 #include "model/arrangement.h"
 
+#include <sys/stat.h>
+#include <zip.h>
+
 using namespace kervo;
 using namespace kervo::io;
 using namespace kervo::io::test;
@@ -219,11 +222,11 @@ TEST(DocumentFile, ImportsTravelWithTheDocument) {
     write_file(folder.file("arm.brep"), std::string("a\0b", 3));
     const auto first = load_asset(document, folder.file("arm.brep"));
     ASSERT_TRUE(first);
-    document.assets[(*first)->name] = *first;
+    document.assets.emplace((*first)->name, *first);
     const auto second = load_asset(document, folder.file("arm.brep"));
     ASSERT_TRUE(second);
-    EXPECT_EQ((*second)->name, "arm-2.brep"); // two files of one name are kept apart
-    document.assets[(*second)->name] = *second;
+    EXPECT_EQ((*second)->name.text(), "arm-2.brep"); // two files of one name are kept apart
+    document.assets.emplace((*second)->name, *second);
     for (const char* name : {"sub.kervo", "sub.json"}) {
         std::filesystem::create_directories(folder.file("to"));
         const std::string path = folder.file(std::string("to/") + name);
@@ -298,4 +301,100 @@ TEST(Report, HoldsWhatScriptsNeed) {
     EXPECT_EQ(body["vertices"], 10);
     EXPECT_EQ(body["lumps"], 1);
     EXPECT_NEAR(body["box"][5].get<double>(), 10, 1e-9);
+}
+
+// --- What strangers' documents must not do
+// ------------------------------------------------------------------------------------
+
+TEST(AssetNames, ArePlainFileNames) {
+    for (const char* bad : {"", ".", "..", ".hidden", "/etc/passwd", "../up", "a/b", "a\\b", "a\nb", "a\x7f"}) {
+        EXPECT_FALSE(AssetName::from(bad)) << bad;
+        EXPECT_TRUE(AssetName::from(AssetName::like(bad).text())) << bad;
+    }
+    EXPECT_FALSE(AssetName::from(std::string(AssetName::longest + 1, 'a')));
+    EXPECT_EQ(AssetName::like("..arm.step").text(), "arm.step");
+    EXPECT_EQ(AssetName::like(std::string(300, 'a') + ".step").text(),
+              std::string(AssetName::longest - 5, 'a') + ".step");
+    EXPECT_EQ(AssetName::like(std::string(AssetName::longest - 6, 'a') + "\xc3\xa9.step").text(), // no half characters
+              std::string(AssetName::longest - 6, 'a') + ".step");
+    EXPECT_EQ(AssetName::from("Tür 2.step")->text(), "Tür 2.step");
+}
+
+TEST(StrangersDocuments, WriteNothingButTheirOwnFiles) {
+    const TemporaryFolder folder;
+    write_file(folder.file("arm.brep"), "mine");
+    auto document = document_from_text(
+        R"({"format": "kervo", "version": 2, "assets": ["arm.brep", "../up.brep", "/tmp/up.brep", ".rc", "own.json"]})");
+    ASSERT_TRUE(document);
+    EXPECT_EQ(document->assets.size(), 2u); // the others are no names
+    for (auto& [name, asset] : document->assets) {
+        asset = std::make_shared<Asset>(Asset{name, "theirs", false});
+    }
+    EXPECT_EQ(save_document(*document, folder.file("document.json"))->code, "file.taken");
+    EXPECT_EQ(*read_whole(folder.file("arm.brep")), "mine");
+    EXPECT_EQ(save_document(*document, folder.file("own.json"))->code, "file.taken"); // would be in its own way
+    document->assets.erase(document->assets.find(std::string("own.json")));
+    std::filesystem::remove(folder.file("arm.brep"));
+    EXPECT_FALSE(save_document(*document, folder.file("document.json")));
+    EXPECT_FALSE(save_document(*document, folder.file("document.json"))); // its own file is no other's
+    EXPECT_EQ(*read_whole(folder.file("arm.brep")), "theirs");
+    std::filesystem::remove(folder.file("arm.brep"));
+    std::filesystem::create_symlink(folder.file("elsewhere"), folder.file("arm.brep"));
+    EXPECT_EQ(save_document(*document, folder.file("document.json"))->code, "file.taken");
+    EXPECT_FALSE(std::filesystem::exists(folder.file("elsewhere")));
+}
+
+TEST(StrangersDocuments, ReadNothingButWhatLiesBesideThem) {
+    const TemporaryFolder folder;
+    write_file(folder.file("secret"), "secret");
+    std::filesystem::create_symlink(folder.file("secret"), folder.file("arm.step"));
+    ASSERT_EQ(::mkfifo(folder.file("pipe.step").c_str(), 0600), 0);
+    write_file(folder.file("document.json"), R"({"format": "kervo", "version": 2,
+      "assets": ["arm.step", "pipe.step", "gone.step"]})");
+    const auto opened = open_document(folder.file("document.json"));
+    ASSERT_TRUE(opened);
+    for (const auto& [name, asset] : opened->assets) {
+        EXPECT_TRUE(asset->missing) << name.text();
+    }
+    EXPECT_EQ(open_document(folder.file("pipe.step")).finding().code, "file.read"); // and waits for nobody
+    EXPECT_EQ(open_document("/dev/zero").finding().code, "file.read");
+}
+
+TEST(StrangersDocuments, TakeNoMoreMemoryThanTheyHold) {
+    const TemporaryFolder folder;
+    const std::string path = folder.file("bomb.kervo");
+    zip_t* zip = zip_open(path.c_str(), ZIP_CREATE, nullptr);
+    const std::string spaces(65 << 20, ' ');
+    zip_file_add(zip, "document.json", zip_source_buffer(zip, spaces.data(), spaces.size(), 0), 0);
+    ASSERT_EQ(zip_close(zip), 0);
+    EXPECT_LT(std::filesystem::file_size(path), 100'000u);
+    const auto opened = open_document(path);
+    ASSERT_FALSE(opened);
+    EXPECT_EQ(opened.finding().code, "file.too_large");
+    EXPECT_NE(opened.finding().cause.find("64 MB"), std::string::npos);
+}
+
+TEST(DocumentFile, LinksAndRightsStay) {
+    const TemporaryFolder folder;
+    const Document document = plate_with_hole().document;
+    const std::string real = folder.file("real.kervo");
+    ASSERT_FALSE(save_document(document, real));
+    std::filesystem::permissions(real, std::filesystem::perms::owner_read | std::filesystem::perms::owner_write);
+    std::filesystem::create_symlink("real.kervo", folder.file("link.kervo"));
+    ASSERT_FALSE(save_document(document, folder.file("link.kervo")));
+    EXPECT_TRUE(std::filesystem::is_symlink(folder.file("link.kervo")));
+    EXPECT_EQ(std::filesystem::status(real).permissions(),
+              std::filesystem::perms::owner_read | std::filesystem::perms::owner_write);
+    EXPECT_TRUE(open_document(folder.file("link.kervo")));
+}
+
+TEST(DocumentFile, ImportsWithNamesOfAnyBytes) {
+    const TemporaryFolder folder;
+    write_file(folder.file("t\xfcr.step"), "x");
+    const auto asset = load_asset({}, folder.file("t\xfcr.step"));
+    ASSERT_TRUE(asset);
+    Document document;
+    document.assets.emplace((*asset)->name, *asset);
+    EXPECT_FALSE(save_document(document, folder.file("d.kervo")));
+    EXPECT_TRUE(same_content(*open_document(folder.file("d.kervo")), document));
 }

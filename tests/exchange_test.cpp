@@ -29,7 +29,7 @@ namespace {
 Result<std::vector<ImportedBody>> import(const std::string& name, const std::string& bytes,
                                          const ImportLimits& with = limits()) {
     Progress progress;
-    return import_in_child({name, bytes, false}, with, progress);
+    return import_in_child({AssetName::like(name), bytes, false}, with, progress);
 }
 
 // A reader that does what a script says: a stand-in for one that a hostile file has got hold of.
@@ -132,7 +132,8 @@ TEST(Step, ImportedBodiesAreStepsWithNamedFaces) {
     b.services.read_import = [](const Asset& asset, Progress& progress) {
         return import_in_child(asset, limits(), progress);
     };
-    b.document.assets["table.step"] = std::make_shared<Asset>(Asset{"table.step", demo_step(folder), false});
+    b.document.assets[AssetName::like("table.step")] =
+        std::make_shared<Asset>(Asset{AssetName::like("table.step"), demo_step(folder), false});
     Import import_step;
     import_step.file.name = "table.step";
     const int id = b.step(import_step);
@@ -217,7 +218,8 @@ TEST(Import, CanBeCancelled) {
         std::this_thread::sleep_for(std::chrono::milliseconds(50));
         progress.cancel();
     });
-    const auto result = import_in_child({"a.step", "x", false}, reader_that(folder, "sleep 60", 30), progress);
+    const auto result =
+        import_in_child({AssetName::like("a.step"), "x", false}, reader_that(folder, "sleep 60", 30), progress);
     soon.join();
     EXPECT_EQ(result.finding().code, "import.cancelled");
 }
@@ -228,7 +230,8 @@ TEST(Import, AFailedImportLeavesTheDocumentAsItWas) {
         return import_in_child(asset, limits(), progress);
     };
     b.box("10", "10", "10");
-    b.document.assets["bad.step"] = std::make_shared<Asset>(Asset{"bad.step", "not a STEP file", false});
+    b.document.assets[AssetName::like("bad.step")] =
+        std::make_shared<Asset>(Asset{AssetName::like("bad.step"), "not a STEP file", false});
     Import import_step;
     import_step.file.name = "bad.step";
     const int id = b.step(import_step);

@@ -167,7 +167,8 @@ TEST(OutlineFiles, KeepCurvesAsWhatTheyAre) {
 TEST(OutlineFiles, ComeThroughTheReaderAndTheDocumentUnchanged) {
     for (const char* name : {"star-chart.svg", "flange.dxf", "ellipses.dxf", "periodic-spline.dxf"}) {
         Progress progress;
-        const auto there = outlines_in_child({name, read_file(outline_path(name)), false}, limits(), progress);
+        const auto there =
+            outlines_in_child({AssetName::like(name), read_file(outline_path(name)), false}, limits(), progress);
         ASSERT_TRUE(there) << there.finding().cause;
         const auto here = read_outline(name);
         EXPECT_EQ(*there, *here) << name;
@@ -175,11 +176,12 @@ TEST(OutlineFiles, ComeThroughTheReaderAndTheDocumentUnchanged) {
         EXPECT_EQ(sketch_from_json(sketch_to_json(drawing)), drawing) << name;
     }
     Progress progress;
-    const auto refused =
-        outlines_in_child({"nothing.dxf", read_file(outline_path("nothing.dxf")), false}, limits(), progress);
+    const auto refused = outlines_in_child(
+        {AssetName::like("nothing.dxf"), read_file(outline_path("nothing.dxf")), false}, limits(), progress);
     ASSERT_FALSE(refused);
     EXPECT_EQ(refused.finding().code, "import.unreadable");
-    EXPECT_EQ(outlines_in_child({"sky.png", "PNG", false}, limits(), progress).finding().code, "import.format");
+    EXPECT_EQ(outlines_in_child({AssetName::like("sky.png"), "PNG", false}, limits(), progress).finding().code,
+              "import.format");
 }
 
 TEST(OutlineFiles, AreWrittenAndReadBackAlike) {

@@ -244,7 +244,7 @@ private slots:
         io::ImportLimits limits;
         limits.reader = KERVO_BIN "/kervo-reader";
         const auto bytes = io::read_whole(folder.filePath("deck.step").toStdString());
-        const auto bodies = io::import_in_child({"deck.step", *bytes, false}, limits, progress);
+        const auto bodies = io::import_in_child({model::AssetName::like("deck.step"), *bytes, false}, limits, progress);
         QVERIFY2(bodies.ok(), bodies ? "" : bodies.finding().cause.c_str());
         QCOMPARE(bodies->size(), 3u);
         QCOMPARE((*bodies)[0].name, std::string("Low deck"));

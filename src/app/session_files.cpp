@@ -42,7 +42,7 @@ Result<model::Document> with_import(model::Document document, const QString& pat
         return asset.finding();
     }
     model::Import definition;
-    definition.file.name = (*asset)->name;
+    definition.file.name = (*asset)->name.text();
     document.assets[(*asset)->name] = *asset;
     return model::add_step(std::move(document), definition, name.toStdString(), -1, step);
 }
@@ -91,7 +91,8 @@ void Session::outlines_in(int step, const QString& path) {
         const auto bytes = io::read_whole(path.toStdString());
         Progress progress;
         const auto read =
-            bytes ? io::outlines_in_child({QFileInfo(path).fileName().toStdString(), *bytes, false}, {}, progress)
+            bytes ? io::outlines_in_child(
+                        {model::AssetName::like(QFileInfo(path).fileName().toStdString()), *bytes, false}, {}, progress)
                   : Result<sketch::Artwork>(bytes.finding());
         QMetaObject::invokeMethod(this, [this, step, read] {
             const auto target = document().step(step);

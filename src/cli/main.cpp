@@ -255,7 +255,7 @@ int run_outlines(const std::string& path, const OutlineOptions& wanted) {
         return file_trouble;
     }
     const std::string name = std::filesystem::path(wanted.take).filename().string();
-    const auto artwork = io::outlines_in_child({name, *bytes, false}, {}, session.progress);
+    const auto artwork = io::outlines_in_child({model::AssetName::like(name), *bytes, false}, {}, session.progress);
     if (!artwork) {
         say(artwork.finding());
         return file_trouble;

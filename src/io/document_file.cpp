@@ -1,7 +1,9 @@
 #include "io/document_file.h"
 
+#include "io/json_text.h"
 #include "io/safe_file.h"
 
+#include <algorithm>
 #include <filesystem>
 #include <zip.h>
 
@@ -11,52 +13,65 @@ namespace fs = std::filesystem;
 
 namespace {
 
-constexpr zip_uint64_t largest_entry = 2ULL << 30; // bytes; a stranger's zip may promise anything
+constexpr size_t largest_document = 64ULL << 20; // bytes of text
+constexpr size_t largest_asset = 1ULL << 30;
 
 struct ZipCloser {
     void operator()(zip_t* zip) const { zip_discard(zip); }
 };
 using Zip = std::unique_ptr<zip_t, ZipCloser>;
 
-std::optional<std::string> read_entry(zip_t* zip, const std::string& name) {
-    zip_stat_t stat;
-    if (zip_stat(zip, name.c_str(), 0, &stat) != 0 || (stat.valid & ZIP_STAT_SIZE) == 0 || stat.size > largest_entry) {
-        return std::nullopt;
-    }
-    zip_file_t* file = zip_fopen(zip, name.c_str(), 0);
-    if (file == nullptr) {
-        return std::nullopt;
-    }
-    std::string bytes(stat.size, '\0');
-    const zip_int64_t read = zip_fread(file, bytes.data(), stat.size);
-    zip_fclose(file);
-    return read == static_cast<zip_int64_t>(stat.size) ? std::optional<std::string>(std::move(bytes)) : std::nullopt;
-}
-
-// `get` fetches an imported file by name.
-template <class Get> void fill_assets(model::Document& document, Get&& get) {
-    for (auto& [name, asset] : document.assets) {
-        if (auto bytes = get(name)) {
-            asset = std::make_shared<model::Asset>(model::Asset{name, std::move(*bytes), false});
-        }
-    }
-}
-
 Finding damaged(const std::string& path) {
     return error_finding("file.zip", "\u201c" + path + "\u201d is damaged.",
                          "Take an older copy. The file was not changed.");
 }
 
+// What a stranger's zip says of sizes is not believed: memory is taken as bytes come. `path`: of the zip.
+Result<std::string> read_entry(zip_t* zip, const std::string& path, const std::string& name, size_t largest) {
+    constexpr size_t at_a_time = 1 << 20;
+    zip_file_t* file = zip_fopen(zip, name.c_str(), 0);
+    if (file == nullptr) {
+        return damaged(path);
+    }
+    std::string bytes;
+    zip_int64_t read = 1;
+    while (read > 0 && bytes.size() <= largest) {
+        const size_t before = bytes.size();
+        bytes.resize(before + at_a_time);
+        read = zip_fread(file, bytes.data() + before, at_a_time);
+        bytes.resize(before + static_cast<size_t>(std::max<zip_int64_t>(read, 0)));
+    }
+    zip_fclose(file);
+    if (bytes.size() > largest) {
+        return error_finding("file.too_large",
+                             "\u201c" + path + "\u201d holds more than " + std::to_string(largest >> 20) +
+                                 " MB as \u201c" + name + "\u201d.",
+                             "It was not made by Kervo; take another file.");
+    }
+    return read == 0 ? Result<std::string>(std::move(bytes)) : damaged(path);
+}
+
+// `get` fetches an imported file by name.
+template <class Get> void fill_assets(model::Document& document, Get&& get) {
+    for (auto& [name, asset] : document.assets) {
+        if (auto bytes = get(name.text())) {
+            asset = std::make_shared<model::Asset>(model::Asset{name, std::move(*bytes), false});
+        }
+    }
+}
+
 Result<model::Document> open_zip(const std::string& path) {
     int error = 0;
     const Zip zip(zip_open(path.c_str(), ZIP_RDONLY | ZIP_CHECKCONS, &error));
-    const auto text = zip ? read_entry(zip.get(), "document.json") : std::nullopt;
+    const auto text = zip ? read_entry(zip.get(), path, "document.json", largest_document) : damaged(path);
     if (!text) {
-        return damaged(path);
+        return text.finding();
     }
     auto document = document_from_text(*text);
     if (document) {
-        fill_assets(*document, [&](const std::string& name) { return read_entry(zip.get(), "assets/" + name); });
+        fill_assets(*document, [&](const std::string& name) {
+            return read_entry(zip.get(), path, "assets/" + name, largest_asset);
+        });
     }
     return document;
 }
@@ -64,13 +79,8 @@ Result<model::Document> open_zip(const std::string& path) {
 Result<model::Document> open_bare(const std::string& path, const std::string& text) {
     auto document = document_from_text(text);
     if (document) {
-        fill_assets(*document, [&](const std::string& name) -> std::optional<std::string> {
-            // Only plain names: a document from a stranger must not read files from elsewhere.
-            if (fs::path(name).filename() != name) {
-                return std::nullopt;
-            }
-            const auto bytes = read_whole((fs::path(path).parent_path() / name).string());
-            return bytes ? std::optional<std::string>(*bytes) : std::nullopt;
+        fill_assets(*document, [&](const std::string& name) {
+            return read_beside((fs::path(path).parent_path() / name).string());
         });
     }
     return document;
@@ -96,7 +106,7 @@ std::optional<Finding> write_zip(const model::Document& document, const std::str
     };
     bool good = add("document.json", text);
     for (const auto& [name, asset] : document.assets) {
-        good = good && (asset->missing || add("assets/" + name, asset->bytes));
+        good = good && (asset->missing || add("assets/" + name.text(), asset->bytes));
     }
     good = good && (preview.empty() || add("preview.png", preview));
     if (!good || zip_close(zip.get()) != 0) {
@@ -123,8 +133,7 @@ Result<std::string> read_document_text(const std::string& path) {
     }
     int error = 0;
     const Zip zip(zip_open(path.c_str(), ZIP_RDONLY | ZIP_CHECKCONS, &error));
-    auto text = zip ? read_entry(zip.get(), "document.json") : std::nullopt;
-    return text ? Result<std::string>(std::move(*text)) : damaged(path);
+    return zip ? read_entry(zip.get(), path, "document.json", largest_document) : damaged(path);
 }
 
 std::optional<Finding> save_document(const model::Document& document, const std::string& path,
@@ -133,11 +142,24 @@ std::optional<Finding> save_document(const model::Document& document, const std:
         return write_atomically(path, [&](const std::string& fresh) { return write_zip(document, fresh, preview); });
     }
     for (const auto& [name, asset] : document.assets) {
-        const auto place = fs::path(path).parent_path() / name;
-        if (!asset->missing) {
-            if (auto problem = write_text_atomically(place.string(), asset->bytes)) {
-                return problem;
+        const auto place = fs::path(path).parent_path() / name.text();
+        if (asset->missing) {
+            continue;
+        }
+        std::error_code ignored;
+        if (fs::symlink_status(place, ignored).type() != fs::file_type::not_found || place == fs::path(path)) {
+            const auto there = read_beside(place.string());
+            if (place == fs::path(path) || !there || *there != asset->bytes) {
+                return error_finding("file.taken",
+                                     "\u201c" + place.string() +
+                                         "\u201d is there already, and is not the file of that name that the document "
+                                         "holds.",
+                                     "Save the document into another folder, or as one file (.kervo).");
             }
+            continue;
+        }
+        if (auto problem = write_text_atomically(place.string(), asset->bytes)) {
+            return problem;
         }
     }
     return write_text_atomically(path, to_text(document));
@@ -148,10 +170,13 @@ Result<model::AssetPtr> load_asset(const model::Document& document, const std::s
     if (!bytes) {
         return bytes.finding();
     }
-    const fs::path file = fs::path(path).filename();
-    std::string name = file.string();
+    // File names may be any bytes; documents hold characters.
+    const std::string wanted =
+        Json::parse(Json(fs::path(path).filename().string()).dump(-1, ' ', false, Json::error_handler_t::replace));
+    model::AssetName name = model::AssetName::like(wanted);
+    const fs::path file(name.text());
     for (int twin = 2; document.assets.contains(name); ++twin) {
-        name = file.stem().string() + "-" + std::to_string(twin) + file.extension().string();
+        name = model::AssetName::like(file.stem().string() + "-" + std::to_string(twin) + file.extension().string());
     }
     return std::make_shared<const model::Asset>(model::Asset{name, std::move(*bytes), false});
 }

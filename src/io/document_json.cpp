@@ -364,7 +364,9 @@ Document read_document(const Json& json) {
         document.cutaways.push_back(std::move(cutaway));
     }
     for (const Json& name : json.value("assets", Json::array())) {
-        document.assets[name.get<std::string>()] = std::make_shared<Asset>(Asset{name.get<std::string>(), {}, true});
+        if (const auto plain = AssetName::from(name.get<std::string>())) { // others are missing to what asks for them
+            document.assets[*plain] = std::make_shared<Asset>(Asset{*plain, {}, true});
+        }
     }
     replace_body_names(document);
     return document;
@@ -453,7 +455,7 @@ Json to_json(const Document& document) {
     }
     json["assets"] = Json::array();
     for (const auto& [name, asset] : document.assets) {
-        json["assets"].push_back(name);
+        json["assets"].push_back(name.text());
     }
     return json;
 }

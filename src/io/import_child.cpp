@@ -139,9 +139,10 @@ template <class Read>
 Result<Read> read_in_child(const model::Asset& asset, const std::vector<std::string>& formats,
                            const std::string& wanted, const ImportLimits& limits, Progress& progress,
                            const std::function<Result<Read>(const std::string&, const std::string&)>& collect) {
-    const std::string format = format_of(asset.name);
+    const std::string format = format_of(asset.name.text());
     if (std::find(formats.begin(), formats.end(), format) == formats.end()) {
-        return import_problem("import.format", "\u201c" + asset.name + "\u201d is neither " + wanted + " by its name.");
+        return import_problem("import.format",
+                              "\u201c" + asset.name.text() + "\u201d is neither " + wanted + " by its name.");
     }
     const TemporaryFolder folder;
     const std::string input = folder.file("input." + format);
@@ -176,7 +177,7 @@ Result<std::vector<model::ImportedBody>> import_in_child(const model::Asset& ass
                                                          Progress& progress) {
     return read_in_child<std::vector<model::ImportedBody>>(
         asset, {"step", "brep"}, "STEP nor BREP", limits, progress,
-        [&](const std::string& bodies, const std::string& list) { return collect(bodies, list, asset.name); });
+        [&](const std::string& bodies, const std::string& list) { return collect(bodies, list, asset.name.text()); });
 }
 
 Result<sketch::Artwork> outlines_in_child(const model::Asset& asset, const ImportLimits& limits, Progress& progress) {
@@ -187,7 +188,7 @@ Result<sketch::Artwork> outlines_in_child(const model::Asset& asset, const Impor
             try {
                 const Json json = Json::parse(text ? *text : "");
                 auto file = artwork_from_json(json);
-                file.name = asset.name;
+                file.name = asset.name.text();
                 return file;
             } catch (const std::exception&) {
                 return import_problem("import.crashed", "The reader left nothing that could be used.");

@@ -60,9 +60,9 @@ std::string line_of(const Json& record) {
 Json files_in(const model::Document& document, std::vector<std::string>& known) {
     Json files = Json::object();
     for (const auto& [name, asset] : document.assets) {
-        if (!asset->missing && std::find(known.begin(), known.end(), name) == known.end()) {
-            files[name] = hexed(asset->bytes);
-            known.push_back(name);
+        if (!asset->missing && std::find(known.begin(), known.end(), name.text()) == known.end()) {
+            files[name.text()] = hexed(asset->bytes);
+            known.push_back(name.text());
         }
     }
     return files;
@@ -94,7 +94,7 @@ Result<Journal> Journal::start(const std::string& path, const model::Document& d
     journal.path_ = path;
     journal.last_ = to_json(document);
     const Json first{{"document", journal.last_}, {"files", files_in(document, journal.files_known_)}};
-    if (auto problem = write_text_atomically(path, line_of(first))) {
+    if (auto problem = write_text_atomically(path, line_of(first), Readers::only_the_owner)) {
         return *problem;
     }
     journal.file_ = ::open(path.c_str(), O_WRONLY | O_APPEND | O_CLOEXEC);
@@ -190,7 +190,7 @@ std::optional<Recovered> recover(const std::string& journal_path) {
     }
     model::Document document = *read;
     for (auto& [name, asset] : document.assets) {
-        if (const auto file = files.find(name); file != files.end()) {
+        if (const auto file = files.find(name.text()); file != files.end()) {
             asset = std::make_shared<const model::Asset>(model::Asset{name, file->second, false});
         }
     }

@@ -4,9 +4,8 @@
 #include <cstring>
 #include <fcntl.h>
 #include <filesystem>
-#include <fstream>
-#include <sstream>
 #include <stdexcept>
+#include <sys/stat.h>
 #include <unistd.h>
 
 namespace kervo::io {
@@ -16,6 +15,15 @@ namespace {
 Finding cannot_write(const std::string& path, int error) {
     return error_finding("file.write", "\u201c" + path + "\u201d cannot be written: " + std::strerror(error) + ".",
                          "Choose another place; the old file is as it was.");
+}
+
+// Who may read and write the old file may the new one, as far as we may say so.
+void keep_rights(const std::string& old, const std::string& fresh) {
+    struct stat status {};
+    if (::stat(old.c_str(), &status) == 0) {
+        [[maybe_unused]] const int owned = ::chown(fresh.c_str(), status.st_uid, status.st_gid);
+        [[maybe_unused]] const int allowed = ::chmod(fresh.c_str(), status.st_mode & 07777);
+    }
 }
 
 bool flush_to_disk(const std::string& path, int flags) {
@@ -32,40 +40,101 @@ bool flush_to_disk(const std::string& path, int flags) {
 
 std::optional<Finding> write_atomically(const std::string& path,
                                         const std::function<std::optional<Finding>(const std::string&)>& write) {
-    const std::string fresh = path + ".new-" + std::to_string(::getpid());
+    // A link stays one: what it leads to is written.
+    std::error_code none;
+    const auto led_to = std::filesystem::canonical(path, none);
+    const std::string target = none ? path : led_to.string();
+    const std::string fresh = target + ".new-" + std::to_string(::getpid());
     if (auto problem = write(fresh)) {
         ::unlink(fresh.c_str());
         return problem;
     }
-    if (!flush_to_disk(fresh, O_RDWR) || ::rename(fresh.c_str(), path.c_str()) != 0) {
+    keep_rights(target, fresh);
+    if (!flush_to_disk(fresh, O_RDONLY) || ::rename(fresh.c_str(), target.c_str()) != 0) {
         const int error = errno;
         ::unlink(fresh.c_str());
         return cannot_write(path, error);
     }
-    const auto folder = std::filesystem::path(path).parent_path();
+    const auto folder = std::filesystem::path(target).parent_path();
     flush_to_disk(folder.empty() ? "." : folder.string(), O_RDONLY | O_DIRECTORY);
     return std::nullopt;
 }
 
-std::optional<Finding> write_text_atomically(const std::string& path, const std::string& text) {
-    return write_atomically(path, [&](const std::string& fresh) -> std::optional<Finding> {
-        std::ofstream out(fresh, std::ios::binary);
-        out << text;
-        out.close();
-        return out ? std::nullopt : std::optional<Finding>(cannot_write(path, errno));
+std::optional<Finding> write_text_atomically(const std::string& path, const std::string& text, Readers readers) {
+    const mode_t mode = readers == Readers::only_the_owner ? 0600 : 0666;
+    auto problem = write_atomically(path, [&](const std::string& fresh) -> std::optional<Finding> {
+        const int file = ::open(fresh.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_NOFOLLOW | O_CLOEXEC, mode);
+        if (file < 0) {
+            return cannot_write(path, errno);
+        }
+        int error = 0;
+        for (size_t done = 0; done < text.size() && error == 0;) {
+            const ssize_t written = ::write(file, text.data() + done, text.size() - done);
+            if (written >= 0) {
+                done += static_cast<size_t>(written);
+            } else if (errno != EINTR) {
+                error = errno;
+            }
+        }
+        if (::close(file) != 0 && error == 0) {
+            error = errno;
+        }
+        return error == 0 ? std::nullopt : std::optional(cannot_write(path, error));
     });
+    if (!problem && readers == Readers::only_the_owner) {
+        ::chmod(path.c_str(), mode); // also where an older one was there
+    }
+    return problem;
 }
 
-Result<std::string> read_whole(const std::string& path) {
-    std::ifstream in(path, std::ios::binary);
-    std::ostringstream content;
-    content << in.rdbuf();
-    if (!in || std::filesystem::is_directory(path)) {
-        return error_finding(
-            "file.read", "\u201c" + path + "\u201d cannot be read: " + std::strerror(errno == 0 ? ENOENT : errno) + ".",
-            "Choose another file.");
+namespace {
+
+constexpr off_t largest = 1LL << 30; // bytes
+
+Finding cannot_read(const std::string& path, const std::string& why) {
+    return error_finding("file.read", "\u201c" + path + "\u201d cannot be read: " + why + ".", "Choose another file.");
+}
+
+Result<std::string> read_regular(const std::string& path, int flags) {
+    // A pipe that nobody writes to must not be waited for.
+    const int file = ::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK | flags);
+    if (file < 0) {
+        return cannot_read(path, errno == ELOOP ? "it is a link to elsewhere" : std::strerror(errno));
     }
-    return content.str();
+    struct stat status {};
+    std::string why;
+    if (::fstat(file, &status) != 0) {
+        why = std::strerror(errno);
+    } else if (!S_ISREG(status.st_mode)) {
+        why = S_ISDIR(status.st_mode) ? std::strerror(EISDIR) : "it is no regular file";
+    } else if (status.st_size > largest) {
+        why = "it is larger than a gigabyte";
+    }
+    std::string content;
+    content.resize(why.empty() ? static_cast<size_t>(status.st_size) : 0);
+    size_t done = 0;
+    while (why.empty() && done < content.size()) {
+        const ssize_t read = ::read(file, content.data() + done, content.size() - done);
+        if (read < 0 && errno != EINTR) {
+            why = std::strerror(errno);
+        } else if (read == 0) {
+            content.resize(done); // it was made shorter meanwhile
+        } else if (read > 0) {
+            done += static_cast<size_t>(read);
+        }
+    }
+    ::close(file);
+    return why.empty() ? Result<std::string>(std::move(content)) : cannot_read(path, why);
+}
+
+} // namespace
+
+Result<std::string> read_whole(const std::string& path) {
+    return read_regular(path, 0);
+}
+
+Result<std::string> read_beside(const std::string& path) {
+    return read_regular(path, O_NOFOLLOW);
 }
 
 TemporaryFolder::TemporaryFolder() {

@@ -13,10 +13,14 @@ namespace kervo::io {
 /// `write` gets the path of the new file and tells what went wrong, if anything. Finding: file.write.
 std::optional<Finding> write_atomically(const std::string& path,
                                         const std::function<std::optional<Finding>(const std::string&)>& write);
-std::optional<Finding> write_text_atomically(const std::string& path, const std::string& text);
+enum class Readers { as_usual, only_the_owner };
+std::optional<Finding> write_text_atomically(const std::string& path, const std::string& text,
+                                             Readers readers = Readers::as_usual);
 
-/// Finding: file.read.
+/// A regular file of at most a gigabyte. Finding: file.read, also for folders, devices and pipes.
 Result<std::string> read_whole(const std::string& path);
+/// The same of a file that a document names beside itself: one that is a link to elsewhere is not followed.
+Result<std::string> read_beside(const std::string& path);
 
 /// A fresh folder that is removed with all that is in it.
 class TemporaryFolder {

@@ -80,7 +80,7 @@ struct Document {
     std::vector<Layer> layers;
     std::string current_layer; ///< of steps that are added; empty: none
     std::vector<Cutaway> cutaways;
-    std::map<std::string, AssetPtr> assets;
+    std::map<AssetName, AssetPtr, std::less<>> assets;
 
     [[nodiscard]] StepPtr step(int id) const;
     /// Position in the route; -1 when there is none of that id.

@@ -630,7 +630,7 @@ StepInputs inputs_before(const Document& document, const Evaluation& evaluation,
         }
     }
     for (const auto& [name, asset] : document.assets) {
-        inputs.assets[name] = asset;
+        inputs.assets[name.text()] = asset;
     }
     return inputs;
 }

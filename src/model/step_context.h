@@ -2,6 +2,7 @@
 #pragma once
 
 #include "base/progress.h"
+#include "model/asset_name.h"
 #include "model/fields.h"
 #include "model/names.h"
 #include "model/pieces.h"
@@ -16,7 +17,7 @@ namespace kervo::model {
 
 /// A file that belongs to the document, byte for byte as it was read. `missing`: the document names it, but it is gone.
 struct Asset {
-    std::string name;
+    AssetName name;
     std::string bytes;
     bool missing = false;
 };
