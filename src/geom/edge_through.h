@@ -3,6 +3,7 @@
 
 #include <Geom_Surface.hxx>
 #include <TopoDS_Edge.hxx>
+#include <gp_Ax3.hxx>
 #include <gp_Pnt.hxx>
 #include <gp_Pnt2d.hxx>
 

@@ -20,7 +20,7 @@ public:
     static AssetName like(const std::string& text);
 
     [[nodiscard]] const std::string& text() const { return text_; }
-    friend auto operator<=>(const AssetName&, const AssetName&) = default;
+    friend auto operator<=>(const AssetName&, const AssetName&) = default; // NOLINT(modernize-use-nullptr): no pointer
     friend bool operator==(const AssetName&, const AssetName&) = default;
     friend std::strong_ordering operator<=>(const AssetName& name, const std::string& text) {
         return name.text_ <=> text;
