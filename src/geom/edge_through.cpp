@@ -18,7 +18,7 @@
 namespace kervo::geom {
 
 SurfaceDistance::SurfaceDistance(const Handle(Geom_Surface) & surface)
-    : surface_(surface), axes_(Handle(Geom_ElementarySurface)::DownCast(surface)->Position()) {
+    : axes_(Handle(Geom_ElementarySurface)::DownCast(surface)->Position()) {
     if (const auto cylinder = Handle(Geom_CylindricalSurface)::DownCast(surface); !cylinder.IsNull()) {
         kind_ = Kind::cylinder;
         radius_ = cylinder->Radius();

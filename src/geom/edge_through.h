@@ -23,7 +23,6 @@ public:
 
 private:
     explicit SurfaceDistance(const Handle(Geom_Surface) & surface);
-    Handle(Geom_Surface) surface_;
     gp_Ax3 axes_;
     enum class Kind { plane, cylinder, cone, sphere, torus } kind_ = Kind::plane;
     double radius_ = 0, minor_ = 0, angle_ = 0; ///< of its circle; of a torus's tube; half, of a cone

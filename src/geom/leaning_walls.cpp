@@ -22,13 +22,6 @@ namespace {
 
 constexpr double least_size = 1e-5; // mm, of what is left of a piece
 
-bool is_line(const OutlinePiece& piece) {
-    return piece.poles.empty() && piece.radius <= 0 && piece.other_half <= 0;
-}
-bool is_arc(const OutlinePiece& piece) {
-    return piece.poles.empty() && piece.radius > 0 && piece.other_half <= 0;
-}
-
 gp_Vec2d between(const std::array<double, 2>& from, const std::array<double, 2>& to) {
     return {to[0] - from[0], to[1] - from[1]};
 }

@@ -37,9 +37,6 @@ gp_Pnt place(const gp_Ax3& frame, double x, double y, double height) {
 bool is_conic(const OutlinePiece& piece) {
     return piece.poles.empty() && (piece.radius > 0 || piece.other_half > 0);
 }
-bool is_arc(const OutlinePiece& piece) {
-    return is_conic(piece) && piece.other_half <= 0;
-}
 // On the wall over a spline the edge at parameter t lies at (t, height): its poles are the means of the knots.
 Handle(Geom2d_Curve) sloping_spline(const OutlinePiece& piece, const Level& level) {
     TColgp_Array1OfPnt2d poles(1, static_cast<int>(piece.poles.size()));
@@ -116,8 +113,15 @@ Handle(Geom2d_Curve) seen_on(const Handle(Geom_Curve) & curve, const gp_Ax3& pla
 
 } // namespace
 
+bool is_line(const OutlinePiece& piece) {
+    return piece.poles.empty() && !is_conic(piece);
+}
+bool is_arc(const OutlinePiece& piece) {
+    return is_conic(piece) && piece.other_half <= 0;
+}
+
 bool runs_forward(const OutlinePiece& piece) {
-    return (piece.poles.empty() && !is_conic(piece)) || piece.sweep > 0;
+    return is_line(piece) || piece.sweep > 0;
 }
 
 std::optional<Level> level_of(const gp_Pln& plane, const gp_Ax3& frame) {
@@ -306,7 +310,7 @@ std::vector<TopoDS_Face> Walls::between(const Rim& low, const Rim& high) const {
         if (is_arc(piece)) { // angles of the wall, not of an ellipse on it
             first = piece.sweep > 0 ? piece.from : piece.from + piece.sweep;
             last = first + std::fabs(piece.sweep);
-        } else if (piece.poles.empty() && !is_conic(piece)) {
+        } else if (is_line(piece)) {
             last = std::hypot(piece.end[0] - piece.start[0], piece.end[1] - piece.start[1]);
         }
         builder.UpdateEdge(low.edges[i], seen_on_wall(piece, low.level), on, here, tolerance);

@@ -20,6 +20,10 @@ struct Level {
 /// Nothing for a plane that stands upright on the frame.
 std::optional<Level> level_of(const gp_Pln& plane, const gp_Ax3& frame);
 
+/// A straight line; an arc or a whole circle.
+bool is_line(const OutlinePiece& piece);
+bool is_arc(const OutlinePiece& piece);
+
 /// Whether the curve of a piece runs as the piece does: backward ones lie on a curve that the kernel has forward.
 bool runs_forward(const OutlinePiece& piece);
 /// The curve over a piece on a level, and the parameters of its ends. Parts of ellipses on flat levels alone.
