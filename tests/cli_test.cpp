@@ -171,9 +171,9 @@ TEST(Cli, ExportsAndReadsBack) {
     const auto bodies =
         import_in_child({AssetName::like("t.step"), read_file(folder.file("t.step")), false}, limits(), progress);
     ASSERT_TRUE(bodies);
-    ASSERT_EQ(bodies->size(), 1u);
-    EXPECT_EQ(bodies->front().name, "Top plate");
-    EXPECT_NEAR(geom::box_of(bodies->front().shape)[5], 80, 1e-6);
+    ASSERT_EQ(bodies->bodies.size(), 1u);
+    EXPECT_EQ(bodies->bodies.front().name, "Top plate");
+    EXPECT_NEAR(geom::box_of(bodies->bodies.front().shape)[5], 80, 1e-6);
     EXPECT_EQ(run("export " + demo_path() + " " + folder.file("t.brep")).code, 0);
     EXPECT_EQ(run("export " + demo_path() + " " + folder.file("t.stl") + " --chord 0.5").code, 0);
     EXPECT_EQ(run("export " + demo_path() + " " + folder.file("t.dwg")).code, 3);

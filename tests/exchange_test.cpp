@@ -2,9 +2,11 @@
 #include "io/parameters_csv.h"
 #include "io_fixture.h"
 
+#include "geom/self_crossing.h"
 #include "geom/stock.h"
 #include "io/cad_files.h"
 #include "io/export.h"
+#include "io/sandbox.h"
 
 #include <Quantity_Color.hxx>
 #include <STEPCAFControl_Writer.hxx>
@@ -14,9 +16,16 @@
 #include <XCAFDoc_ColorTool.hxx>
 #include <XCAFDoc_DocumentTool.hxx>
 #include <XCAFDoc_ShapeTool.hxx>
+#include <csignal>
 #include <cstring>
+#include <fcntl.h>
+#include <functional>
+#include <sys/socket.h>
 #include <sys/stat.h>
+#include <sys/syscall.h>
+#include <sys/wait.h>
 #include <thread>
+#include <unistd.h>
 
 #include <random>
 
@@ -26,8 +35,7 @@ using namespace kervo::io::test;
 
 namespace {
 
-Result<std::vector<ImportedBody>> import(const std::string& name, const std::string& bytes,
-                                         const ImportLimits& with = limits()) {
+Result<ImportedFile> import(const std::string& name, const std::string& bytes, const ImportLimits& with = limits()) {
     Progress progress;
     return import_in_child({AssetName::like(name), bytes, false}, with, progress);
 }
@@ -35,7 +43,7 @@ Result<std::vector<ImportedBody>> import(const std::string& name, const std::str
 // A reader that does what a script says: a stand-in for one that a hostile file has got hold of.
 ImportLimits reader_that(const TemporaryFolder& folder, const std::string& script, double seconds = 0.4) {
     const std::string path = folder.file("reader.sh");
-    write_file(path, "#!/bin/sh\n" + script + "\n");
+    write_file(path, "#!/bin/bash\n" + script + "\n");
     ::chmod(path.c_str(), 0755);
     ImportLimits with = limits(seconds);
     with.reader = path;
@@ -71,7 +79,7 @@ TEST(Step, NamesColoursAndVolumesComeBack) {
     EXPECT_NE(bytes.find("AP242"), std::string::npos);
     const auto bodies = import("table.step", bytes);
     ASSERT_TRUE(bodies) << bodies.finding().cause;
-    ASSERT_EQ(bodies->size(), 4u);
+    ASSERT_EQ(bodies->bodies.size(), 4u);
     const double hole = pi * 121, slot = pi / 10 * (108 * 108 - 96 * 96), plate = 240 * 240 * 16;
     const std::tuple<const char*, const char*, double> wanted[] = {
         {"Bottom plate", "#c3cdc6", plate - 16 * (4 * hole + slot)},
@@ -79,9 +87,9 @@ TEST(Step, NamesColoursAndVolumesComeBack) {
         {"Top plate", "#dbe1db", plate - 16 * (4 * hole + slot + pi * 16 * 16) - engraved_volume()},
         {"Spindle", "#b4bccb", pi * 225 * 80}};
     for (size_t i = 0; i < 4; ++i) {
-        EXPECT_EQ((*bodies)[i].name, std::get<0>(wanted[i]));
-        EXPECT_EQ((*bodies)[i].color, std::get<1>(wanted[i]));
-        EXPECT_NEAR(geom::volume_of((*bodies)[i].shape) / std::get<2>(wanted[i]), 1, 1e-9);
+        EXPECT_EQ(bodies->bodies[i].name, std::get<0>(wanted[i]));
+        EXPECT_EQ(bodies->bodies[i].color, std::get<1>(wanted[i]));
+        EXPECT_NEAR(geom::volume_of(bodies->bodies[i].shape) / std::get<2>(wanted[i]), 1, 1e-9);
     }
 }
 
@@ -113,13 +121,13 @@ TEST(Step, AssembliesPlaceTheirParts) {
     ASSERT_EQ(writer.Write(folder.file("stand.step").c_str()), IFSelect_RetDone);
     const auto bodies = import("stand.step", read_file(folder.file("stand.step")));
     ASSERT_TRUE(bodies) << bodies.finding().cause;
-    ASSERT_EQ(bodies->size(), 3u);
+    ASSERT_EQ(bodies->bodies.size(), 3u);
     const double boxes[3][6] = {{-15, -10, 0, 15, 10, 5}, {90, -15, 7, 110, 15, 12}, {185, -10, 14, 215, 10, 19}};
     for (size_t i = 0; i < 3; ++i) {
-        EXPECT_EQ((*bodies)[i].name, "Foot");
-        EXPECT_EQ((*bodies)[i].color, "#ff0000");
-        EXPECT_NEAR(geom::volume_of((*bodies)[i].shape), 3000, 1e-6);
-        const auto box = geom::box_of((*bodies)[i].shape);
+        EXPECT_EQ(bodies->bodies[i].name, "Foot");
+        EXPECT_EQ(bodies->bodies[i].color, "#ff0000");
+        EXPECT_NEAR(geom::volume_of(bodies->bodies[i].shape), 3000, 1e-6);
+        const auto box = geom::box_of(bodies->bodies[i].shape);
         for (size_t k = 0; k < 6; ++k) {
             EXPECT_NEAR(box[k], boxes[i][k], 1e-6) << i << ' ' << k;
         }
@@ -164,7 +172,7 @@ TEST(Step, TruncatedFilesAreRefusedOrReadWhole) {
             EXPECT_EQ(result.finding().code.rfind("import.", 0), 0u);
             EXPECT_FALSE(result.finding().cause.empty());
         } else {
-            EXPECT_LE(result->size(), 4u);
+            EXPECT_LE(result->bodies.size(), 4u);
         }
     }
     EXPECT_FALSE(import("table.step", ""));
@@ -179,8 +187,8 @@ TEST(Brep, RoundTripAndDamage) {
     const std::string whole = read_file(folder.file("p.brep"));
     const auto bodies = import("p.brep", whole);
     ASSERT_TRUE(bodies);
-    ASSERT_EQ(bodies->size(), 1u);
-    EXPECT_NEAR(geom::volume_of((*bodies)[0].shape), 24000 - 160 * pi, 1e-8);
+    ASSERT_EQ(bodies->bodies.size(), 1u);
+    EXPECT_NEAR(geom::volume_of(bodies->bodies[0].shape), 24000 - 160 * pi, 1e-8);
     for (int part = 0; part < 8; ++part) {
         const auto damaged = import("p.brep", whole.substr(0, whole.size() * static_cast<size_t>(part) / 8), limits(3));
         EXPECT_FALSE(damaged) << part;
@@ -192,16 +200,152 @@ TEST(Import, ReadersThatMisbehaveCostNothing) {
     EXPECT_EQ(import("a.step", "x", reader_that(folder, "sleep 60")).finding().code, "import.too_long");
     EXPECT_EQ(import("a.step", "x", reader_that(folder, "kill -SEGV $$")).finding().code, "import.crashed");
     EXPECT_EQ(import("a.step", "x", reader_that(folder, "exit 0")).finding().code, "import.crashed");
-    EXPECT_EQ(import("a.step", "x", reader_that(folder, "echo '{\"bodies\": 5}' > $4; exit 0")).finding().code,
+    EXPECT_EQ(import("a.step", "x", reader_that(folder, "echo '{\"bodies\": 5}' >&4; exit 0")).finding().code,
               "import.crashed");
-    EXPECT_EQ(import("a.step", "x", reader_that(folder, "echo garbage > $4; exit 1")).finding().code,
+    EXPECT_EQ(import("a.step", "x", reader_that(folder, "echo garbage >&4; exit 1")).finding().code,
               "import.unreadable");
-    EXPECT_EQ(import("a.step", "x", reader_that(folder, "echo garbage > $3; echo '{}' > $4; exit 0")).finding().code,
+    EXPECT_EQ(import("a.step", "x", reader_that(folder, "echo garbage >&5; echo '{}' >&4; exit 0")).finding().code,
               "import.crashed");
     EXPECT_EQ(import("a.dwg", "x").finding().code, "import.format");
     ImportLimits nowhere = limits();
     nowhere.reader = "/nowhere/kervo-reader";
     EXPECT_EQ(import("a.step", "x", nowhere).finding().code, "import.crashed");
+}
+
+// What the reader may do once it reads, tried in a process that has given up the same.
+TEST(Import, TheReaderOpensNothingAndCallsNobody) {
+    const TemporaryFolder folder;
+    write_file(folder.file("secret"), "42");
+    const std::string path = folder.file("secret");
+    const auto may = [&](const std::function<bool()>& act) {
+        const pid_t child = ::fork();
+        if (child == 0) {
+            ::_exit(shut_all_doors() ? (act() ? 1 : 0) : 2);
+        }
+        int status = 0;
+        ::waitpid(child, &status, 0);
+        EXPECT_TRUE(WIFEXITED(status));
+        EXPECT_NE(WEXITSTATUS(status), 2) << "this system has no seccomp";
+        return WEXITSTATUS(status) == 1;
+    };
+    EXPECT_TRUE(may([] { return std::string(1 << 22, 'x').size() > 0; })); // it may work,
+    EXPECT_TRUE(may([] {
+        bool ran = false;
+        std::thread([&] { ran = true; }).join();
+        return ran;
+    }));                                                                    // with threads,
+    EXPECT_FALSE(may([&] { return ::open(path.c_str(), O_RDONLY) >= 0; })); // but read no other file,
+    EXPECT_FALSE(may([&] { return ::openat(AT_FDCWD, "secret", O_RDONLY) >= 0; }));
+    EXPECT_FALSE(may([&] { return ::syscall(SYS_openat2, AT_FDCWD, path.c_str(), nullptr, 0) >= 0; }));
+    EXPECT_FALSE(may([&] { return ::open((path + "2").c_str(), O_WRONLY | O_CREAT, 0600) >= 0; })); // write none,
+    EXPECT_FALSE(may([&] { return ::unlink(path.c_str()) == 0 || ::rename(path.c_str(), "/tmp/x") == 0; }));
+    EXPECT_FALSE(may([&] { return ::socket(AF_INET, SOCK_STREAM, 0) >= 0 || ::socket(AF_UNIX, SOCK_STREAM, 0) >= 0; }));
+    EXPECT_FALSE(may([&] { return ::fork() >= 0; })); // start nothing
+    EXPECT_FALSE(may([&] { return ::execl("/bin/true", "true", nullptr) == 0; }));
+    EXPECT_FALSE(may([&] { return ::kill(::getppid(), 0) == 0; })); // and signal nobody.
+    EXPECT_EQ(read_file(path), "42");
+    EXPECT_FALSE(std::filesystem::exists(path + "2"));
+}
+
+TEST(Import, OtherFilesThatAFileRefersToAreToldAndNotRead) {
+    const TemporaryFolder folder;
+    Handle(TDocStd_Document) document;
+    XCAFApp_Application::GetApplication()->NewDocument("BinXCAF", document);
+    const auto shapes = XCAFDoc_DocumentTool::ShapeTool(document->Main());
+    const gp_Ax3 here(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0));
+    const TDF_Label part = shapes->AddShape(geom::make_box(30, 20, 5, here).shape, Standard_False);
+    TDataStd_Name::Set(part, "Foot");
+    const TDF_Label assembly = shapes->NewShape();
+    TDataStd_Name::Set(assembly, "Stand");
+    shapes->AddComponent(assembly, part, TopLoc_Location());
+    shapes->UpdateAssemblies();
+    STEPCAFControl_Writer writer;
+    ASSERT_TRUE(writer.Transfer(document, STEPControl_AsIs, (folder.file("part_")).c_str())); // a file for each part
+    ASSERT_EQ(writer.Write(folder.file("stand.step").c_str()), IFSelect_RetDone);
+    const std::string bytes = read_file(folder.file("stand.step"));
+    const size_t named = bytes.find("Foot.stp");
+    ASSERT_NE(named, std::string::npos);
+    const auto alone = import("stand.step", bytes);
+    ASSERT_FALSE(alone);
+    EXPECT_NE(alone.finding().cause.find("Foot.stp"), std::string::npos) << alone.finding().cause;
+    // The same name in a file that holds a body of its own.
+    std::string both = demo_step(folder);
+    both.insert(both.rfind("ENDSEC;"), "#900001=DOCUMENT_FILE('" + folder.file("table.step") +
+                                           "','',$,#900002,'',$);\n#900002=DOCUMENT_TYPE('STEP');\n");
+    const auto with = import("both.step", both);
+    ASSERT_TRUE(with) << with.finding().cause;
+    EXPECT_EQ(with->bodies.size(), 4u);
+    EXPECT_EQ(with->not_followed, std::vector{folder.file("table.step")});
+    Builder b;
+    b.services.read_import = [](const Asset& asset, Progress& progress) {
+        return import_in_child(asset, limits(), progress);
+    };
+    b.document.assets[AssetName::like("both.step")] =
+        std::make_shared<Asset>(Asset{AssetName::like("both.step"), both, false});
+    Import import_step;
+    import_step.file.name = "both.step";
+    const int id = b.step(import_step);
+    const auto evaluation = b.evaluate();
+    ASSERT_EQ(evaluation.report(id)->findings.size(), 1u);
+    EXPECT_EQ(evaluation.report(id)->findings[0].code, "import.not_followed");
+}
+
+// One wrong number at a time, anywhere in a file: what the kernel makes of it is tried out in the reader, so that
+// whatever comes back can be checked here.
+TEST(Import, WrongNumbersEndInTheReader) {
+    const TemporaryFolder folder;
+    Builder b = plate_with_hole();
+    ASSERT_FALSE(export_bodies(b.evaluate(), folder.file("p.brep"), {}));
+    const std::string whole = read_file(folder.file("p.brep"));
+    std::mt19937 random(11);
+    int refused = 0;
+    int unsound = 0;
+    for (int round = 0; round < 40; ++round) {
+        std::string bytes = whole;
+        for (size_t at = random() % bytes.size();; at = (at + 1) % bytes.size()) {
+            if (std::isdigit(static_cast<unsigned char>(bytes[at])) != 0) {
+                bytes[at] = static_cast<char>('0' + (bytes[at] - '0' + 1 + static_cast<int>(random() % 9)) % 10);
+                break;
+            }
+        }
+        const auto file = import("p.brep", bytes, limits(5));
+        refused += file ? 0 : 1;
+        for (const auto& body : file ? file->bodies : std::vector<ImportedBody>{}) {
+            unsound += body.sound ? 0 : 1;
+            EXPECT_EQ(geom::is_valid(body.shape) && !geom::self_crossing(body.shape), body.sound); // without a crash
+        }
+    }
+    EXPECT_GT(refused + unsound, 10); // otherwise nothing was wrong
+}
+
+TEST(Import, NothingIsLeftBehindWhenKervoIsKilled) {
+    const auto readers = [] {
+        int count = 0;
+        for (const auto& process : std::filesystem::directory_iterator("/proc")) {
+            std::ifstream line(process.path() / "cmdline");
+            std::string words;
+            std::getline(line, words);
+            count += words.find("sleep-of-the-reader") != std::string::npos ? 1 : 0;
+        }
+        return count;
+    };
+    const TemporaryFolder folder;
+    const auto with = reader_that(folder, "exec -a sleep-of-the-reader sleep 60", 60);
+    const pid_t child = ::fork();
+    if (child == 0) {
+        import("a.step", "x", with);
+        ::_exit(0);
+    }
+    for (int i = 0; i < 200 && readers() == 0; ++i) {
+        std::this_thread::sleep_for(std::chrono::milliseconds(20));
+    }
+    EXPECT_EQ(readers(), 1);
+    ::kill(child, SIGKILL);
+    ::waitpid(child, nullptr, 0);
+    for (int i = 0; i < 200 && readers() > 0; ++i) {
+        std::this_thread::sleep_for(std::chrono::milliseconds(20));
+    }
+    EXPECT_EQ(readers(), 0);
 }
 
 TEST(Import, TooMuchMemoryIsStopped) {
@@ -268,7 +412,7 @@ TEST(Export, ChoosesAndRefuses) {
     ExportOptions only;
     only.only = {"Plate"};
     ASSERT_FALSE(export_bodies(evaluation, folder.file("one.step"), only));
-    EXPECT_EQ(import("one.step", read_file(folder.file("one.step")))->size(), 1u);
+    EXPECT_EQ(import("one.step", read_file(folder.file("one.step")))->bodies.size(), 1u);
     only.only = {"Saucer"};
     EXPECT_EQ(export_bodies(evaluation, folder.file("x.step"), only)->code, "export.no_body");
     EXPECT_EQ(export_bodies(evaluation, folder.file("x.dwg"), {})->code, "export.format");

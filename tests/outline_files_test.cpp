@@ -17,12 +17,14 @@ using namespace kervo::io::test;
 
 namespace {
 
+Progress quiet;
+
 std::string outline_path(const std::string& name) {
     return std::string(KERVO_SOURCE) + "/tests/outlines/" + name;
 }
 
 Result<sketch::Artwork> read_bytes(const std::string& name, const std::string& bytes) {
-    return name.ends_with(".svg") ? read_svg(bytes, name) : read_dxf(bytes, name);
+    return name.ends_with(".svg") ? read_svg(bytes, name) : read_dxf(bytes, name, quiet);
 }
 Result<sketch::Artwork> read_outline(const std::string& name) {
     return read_bytes(name, read_file(outline_path(name)));
@@ -195,7 +197,7 @@ TEST(OutlineFiles, AreWrittenAndReadBackAlike) {
         drawing.curve(guide)->construction = true;
         ASSERT_FALSE(write_dxf(drawing, folder.file("out.dxf")));
         ASSERT_FALSE(write_svg(drawing, folder.file("out.svg")));
-        const auto dxf = read_dxf(read_file(folder.file("out.dxf")), "out.dxf");
+        const auto dxf = read_dxf(read_file(folder.file("out.dxf")), "out.dxf", quiet);
         ASSERT_TRUE(dxf) << dxf.finding().cause;
         EXPECT_TRUE(dxf->skipped.empty()) << dxf->skipped.front();
         ASSERT_EQ(dxf->shapes.size(), 2U); // layers: guides, outlines

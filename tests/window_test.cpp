@@ -246,10 +246,10 @@ private slots:
         const auto bytes = io::read_whole(folder.filePath("deck.step").toStdString());
         const auto bodies = io::import_in_child({model::AssetName::like("deck.step"), *bytes, false}, limits, progress);
         QVERIFY2(bodies.ok(), bodies ? "" : bodies.finding().cause.c_str());
-        QCOMPARE(bodies->size(), 3u);
-        QCOMPARE((*bodies)[0].name, std::string("Low deck"));
-        QVERIFY(near(geom::volume_of((*bodies)[0].shape), 80 * 60 * 14 - 14 * holes));
-        QVERIFY(near(geom::volume_of((*bodies)[1].shape), pi * 625 * 20));
+        QCOMPARE(bodies->bodies.size(), 3u);
+        QCOMPARE(bodies->bodies[0].name, std::string("Low deck"));
+        QVERIFY(near(geom::volume_of(bodies->bodies[0].shape), 80 * 60 * 14 - 14 * holes));
+        QVERIFY(near(geom::volume_of(bodies->bodies[1].shape), pi * 625 * 20));
     }
 
     void an_earlier_step_is_opened_and_changed() {

@@ -129,9 +129,7 @@ void MainWindow::start_frozen_copy() {
         tell(tr("Select the bodies first."));
         return;
     }
-    if (const auto problem = session_.add_frozen_copies(chosen)) {
-        tell_problem(*problem);
-    }
+    session_.add_frozen_copies(chosen);
 }
 
 void MainWindow::start_delete() {

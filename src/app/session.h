@@ -75,7 +75,7 @@ public:
     std::optional<Finding> import_file(const QString& path);
     /// Copies of the bodies as they are shown, each as a file that the document keeps and an import step. Blades are
     /// left out.
-    std::optional<Finding> add_frozen_copies(const std::vector<model::BodyId>& bodies);
+    void add_frozen_copies(const std::vector<model::BodyId>& bodies);
     /// Reads an SVG or DXF file beside the window's work and puts what it draws into the sketch of that step; `said`
     /// or `failed` tells what came of it.
     void outlines_in(int step, const QString& path);

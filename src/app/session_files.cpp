@@ -11,7 +11,6 @@
 #include "model/merge_sketches.h"
 
 #include <QFileInfo>
-#include <QTemporaryDir>
 #include <QThreadPool>
 
 namespace kervo::app {
@@ -36,32 +35,29 @@ std::optional<Finding> Session::parameters_in(const QString& path) {
 namespace {
 
 // With the file, and a step at the end that imports it.
-Result<model::Document> with_import(model::Document document, const QString& path, const QString& name, int* step) {
-    auto asset = io::load_asset(document, path.toStdString());
-    if (!asset) {
-        return asset.finding();
-    }
+model::Document with_import(model::Document document, const model::AssetPtr& asset, const QString& name, int* step) {
     model::Import definition;
-    definition.file.name = (*asset)->name.text();
-    document.assets[(*asset)->name] = *asset;
+    definition.file.name = asset->name.text();
+    document.assets[asset->name] = asset;
     return model::add_step(std::move(document), definition, name.toStdString(), -1, step);
 }
 
 } // namespace
 
 std::optional<Finding> Session::import_file(const QString& path) {
-    const auto next = with_import(document(), path, QFileInfo(path).completeBaseName(), nullptr);
-    if (!next) {
-        return next.finding();
+    const auto asset = io::load_asset(document(), path.toStdString());
+    if (!asset) {
+        return asset.finding();
     }
     accept_card();
-    edit([&](const model::Document&) { return *next; });
+    edit([&](const model::Document& now) {
+        return with_import(now, *asset, QFileInfo(path).completeBaseName(), nullptr);
+    });
     return std::nullopt;
 }
 
-std::optional<Finding> Session::add_frozen_copies(const std::vector<model::BodyId>& bodies) {
+void Session::add_frozen_copies(const std::vector<model::BodyId>& bodies) {
     accept_card();
-    const QTemporaryDir folder;
     model::Document next = document();
     for (const auto& [id, body] : picture_ ? picture_->after : decltype(Picture::after){}) {
         if (std::find(bodies.begin(), bodies.end(), id) == bodies.end() || body->blade) {
@@ -69,21 +65,14 @@ std::optional<Finding> Session::add_frozen_copies(const std::vector<model::BodyI
         }
         const auto& traits = picture_->evaluation->traits.at(id);
         const QString name = tr("%1 frozen").arg(QString::fromStdString(traits.name));
-        const QString path = folder.filePath(QString(name).replace('/', '-') + ".brep"); // which names its bodies
-        if (auto problem = io::write_brep({{traits.name, traits.color, body->shape}}, path.toStdString())) {
-            return problem;
-        }
+        const auto asset = io::new_asset(next, name.toStdString() + ".brep", // which names its bodies
+                                         io::brep_text({{traits.name, traits.color, body->shape}}));
         int step = 0;
-        auto with_copy = with_import(std::move(next), path, name, &step);
-        if (!with_copy) {
-            return with_copy.finding();
-        }
-        next = std::move(*with_copy);
+        next = with_import(std::move(next), asset, name, &step);
         next = model::change_field(std::move(next), step, "solids", model::Choice{"together"});
         next.appearance[std::to_string(step) + ".1"].color = traits.color;
     }
     edit([&](const model::Document&) { return next; });
-    return std::nullopt;
 }
 
 void Session::outlines_in(int step, const QString& path) {

@@ -1,8 +1,10 @@
 #include "io/cad_files.h"
 
+#include "geom/kernel_progress.h"
 #include "geom/measure.h"
 #include "geom/tessellate.h"
 #include "io/safe_file.h"
+#include "io/told_stream.h"
 
 #include <BRepBuilderAPI_Copy.hxx>
 #include <BRepTools.hxx>
@@ -14,6 +16,9 @@
 #include <STEPCAFControl_Controller.hxx>
 #include <STEPCAFControl_Reader.hxx>
 #include <STEPCAFControl_Writer.hxx>
+#include <StepBasic_DocumentFile.hxx>
+#include <StepBasic_ExternalIdentificationAssignment.hxx>
+#include <StepData_StepModel.hxx>
 #include <TDF_LabelSequence.hxx>
 #include <TDataStd_Name.hxx>
 #include <TDocStd_Document.hxx>
@@ -22,8 +27,11 @@
 #include <XCAFDoc_DocumentTool.hxx>
 #include <XCAFDoc_ShapeTool.hxx>
 
+#include <algorithm>
 #include <cstring>
 #include <fstream>
+#include <set>
+#include <sstream>
 
 namespace kervo::io {
 
@@ -139,29 +147,69 @@ private:
     std::vector<NamedBody> bodies_;
 };
 
+// Files that a STEP file says it is one part of (ISO 10303-21, DOCUMENT_FILE and external identification of the
+// schemas). Their names are taken out of it, so that nothing looks for them.
+std::vector<std::string> take_other_files(const StepData_StepModel& model) {
+    std::set<std::string> names;
+    const Handle(TCollection_HAsciiString) nothing = new TCollection_HAsciiString("");
+    const auto take = [&](const Handle(TCollection_HAsciiString) & name) {
+        if (!name.IsNull() && !name->IsEmpty()) {
+            names.insert(name->ToCString());
+        }
+    };
+    for (int i = 1; i <= model.NbEntities(); ++i) {
+        const auto entity = model.Value(i);
+        if (const auto document = Handle(StepBasic_DocumentFile)::DownCast(entity); !document.IsNull()) {
+            take(document->Id());
+            document->SetId(nothing);
+        }
+        if (const auto outside = Handle(StepBasic_ExternalIdentificationAssignment)::DownCast(entity);
+            !outside.IsNull()) {
+            take(outside->AssignedId());
+            outside->SetAssignedId(nothing);
+        }
+    }
+    return {names.begin(), names.end()};
+}
+
 } // namespace
 
-Result<std::vector<NamedBody>> read_step(const std::string& path) {
+Result<StepFile> read_step(const std::string& bytes, Progress& progress) {
     STEPCAFControl_Reader reader;
     reader.SetNameMode(Standard_True);
     reader.SetColorMode(Standard_True);
-    if (reader.ReadFile(path.c_str()) != IFSelect_RetDone) {
+    ToldStream stream(bytes, progress);
+    if (reader.ChangeReader().ReadStream("", stream) != IFSelect_RetDone) {
         return unreadable("it is not a STEP file, or it is cut off");
     }
+    StepFile file;
+    file.not_followed = take_other_files(*reader.ChangeReader().StepModel());
     Handle(TDocStd_Document) document = new_exchange_document();
-    if (!reader.Transfer(document)) {
-        return unreadable("it holds no shapes that could be taken over");
+    const Handle(geom::KernelProgress) told = new geom::KernelProgress(progress);
+    if (reader.Transfer(document, told->Start())) {
+        file.bodies = StructureWalk(document).bodies();
     }
-    auto bodies = StructureWalk(document).bodies();
-    if (bodies.empty()) {
-        return unreadable("it holds no bodies");
+    if (file.bodies.empty()) {
+        return unreadable(file.not_followed.empty()
+                              ? "it holds no bodies"
+                              : "it holds no bodies, and only refers to other files, which are not "
+                                "read, such as \u201c" +
+                                    file.not_followed.front() + "\u201d");
     }
-    return bodies;
+    return file;
 }
 
-Result<std::vector<NamedBody>> read_brep(const std::string& path) {
+Result<std::vector<NamedBody>> read_brep(const std::string& bytes, Progress& progress) {
     TopoDS_Shape shape;
-    if (!BRepTools::Read(shape, path.c_str(), BRep_Builder()) || shape.IsNull()) {
+    const std::string lines = bytes + "\n";
+    ToldStream stream(lines, progress);
+    stream.exceptions(std::ios::eofbit); // the kernel would look for what is cut off for ever
+    try {
+        BRepTools::Read(shape, stream, BRep_Builder());
+    } catch (const std::ios_base::failure&) {
+        shape.Nullify();
+    }
+    if (shape.IsNull()) {
         return unreadable("it is not a BREP file, or it is cut off");
     }
     std::vector<NamedBody> bodies;
@@ -207,15 +255,18 @@ std::optional<Finding> write_step(const std::vector<NamedBody>& bodies, const st
     });
 }
 
-std::optional<Finding> write_brep(const std::vector<NamedBody>& bodies, const std::string& path) {
+std::string brep_text(const std::vector<NamedBody>& bodies) {
     std::vector<TopoDS_Shape> shapes;
     for (const NamedBody& body : bodies) {
         shapes.push_back(body.shape);
     }
-    return write_atomically(path, [&](const std::string& fresh) -> std::optional<Finding> {
-        const bool done = BRepTools::Write(geom::gather(shapes), fresh.c_str());
-        return done ? std::nullopt : std::optional<Finding>(unwritable(path));
-    });
+    std::ostringstream text;
+    BRepTools::Write(geom::gather(shapes), text);
+    return text.str();
+}
+
+std::optional<Finding> write_brep(const std::vector<NamedBody>& bodies, const std::string& path) {
+    return write_text_atomically(path, brep_text(bodies));
 }
 
 std::optional<Finding> write_stl(const std::vector<NamedBody>& bodies, const std::string& path, double chord) {

@@ -165,20 +165,21 @@ std::optional<Finding> save_document(const model::Document& document, const std:
     return write_text_atomically(path, to_text(document));
 }
 
+model::AssetPtr new_asset(const model::Document& document, const std::string& file_name, std::string bytes) {
+    model::AssetName name = model::AssetName::like(file_name);
+    const fs::path file(name.text());
+    for (int twin = 2; document.assets.contains(name); ++twin) {
+        name = model::AssetName::like(file.stem().string() + "-" + std::to_string(twin) + file.extension().string());
+    }
+    return std::make_shared<const model::Asset>(model::Asset{name, std::move(bytes), false});
+}
+
 Result<model::AssetPtr> load_asset(const model::Document& document, const std::string& path) {
     auto bytes = read_whole(path);
     if (!bytes) {
         return bytes.finding();
     }
-    // File names may be any bytes; documents hold characters.
-    const std::string wanted =
-        Json::parse(Json(fs::path(path).filename().string()).dump(-1, ' ', false, Json::error_handler_t::replace));
-    model::AssetName name = model::AssetName::like(wanted);
-    const fs::path file(name.text());
-    for (int twin = 2; document.assets.contains(name); ++twin) {
-        name = model::AssetName::like(file.stem().string() + "-" + std::to_string(twin) + file.extension().string());
-    }
-    return std::make_shared<const model::Asset>(model::Asset{name, std::move(*bytes), false});
+    return new_asset(document, fs::path(path).filename().string(), std::move(*bytes));
 }
 
 } // namespace kervo::io

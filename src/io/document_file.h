@@ -17,7 +17,9 @@ Result<std::string> read_document_text(const std::string& path);
 std::optional<Finding> save_document(const model::Document& document, const std::string& path,
                                      const std::string& preview = {});
 
-/// Reads a file from outside into an asset whose name is free in the document.
+/// An asset whose name is free in the document, and as much like the file's as may be.
+model::AssetPtr new_asset(const model::Document& document, const std::string& file_name, std::string bytes);
+/// The same of a file from outside. Finding: file.read.
 Result<model::AssetPtr> load_asset(const model::Document& document, const std::string& path);
 
 } // namespace kervo::io

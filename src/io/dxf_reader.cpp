@@ -1,6 +1,7 @@
 // DXF after Autodesk's published reference (AutoCAD 2018: DXF), by way of dxflib.
 #include "io/outline_files.h"
 #include "io/outline_pen.h"
+#include "io/told_stream.h"
 
 #include <dxflib/dl_creationadapter.h>
 #include <dxflib/dl_dxf.h>
@@ -10,7 +11,6 @@
 #include <map>
 #include <numbers>
 #include <set>
-#include <sstream>
 
 namespace kervo::io {
 
@@ -449,9 +449,9 @@ private:
 
 } // namespace
 
-Result<sketch::Artwork> read_dxf(const std::string& bytes, const std::string& name) {
+Result<sketch::Artwork> read_dxf(const std::string& bytes, const std::string& name, Progress& progress) {
     Collector read;
-    std::istringstream stream(bytes);
+    ToldStream stream(bytes, progress);
     const auto refuse = [](const std::string& cause) {
         return error_finding("import.unreadable", cause, "Choose another file, or save it as a DXF in words (ASCII).");
     };

@@ -7,15 +7,14 @@
 namespace kervo::io {
 
 struct ImportLimits {
-    double seconds = 180;           ///< of wall time and of processor time
-    unsigned long megabytes = 4096; ///< of address space
-    std::string reader;             ///< path of kervo-reader; empty: beside the running program
+    double seconds = 0;          ///< without any headway; 0: 180 for bodies, 20 for outlines
+    unsigned long megabytes = 0; ///< of address space; 0: 4096 for bodies, 1024 for outlines
+    std::string reader = {};     ///< path of kervo-reader; empty: beside the running program
 };
 
 /// Reads an asset by its extension (.step, .stp, .brep, .brp). Findings: import.format, import.unreadable,
-/// import.crashed, import.too_long, import.cancelled. Blocks; asks `progress` for cancelling.
-Result<std::vector<model::ImportedBody>> import_in_child(const model::Asset& asset, const ImportLimits& limits,
-                                                         Progress& progress);
+/// import.crashed, import.too_long, import.cancelled. Blocks; tells `progress`, and asks it for cancelling.
+Result<model::ImportedFile> import_in_child(const model::Asset& asset, const ImportLimits& limits, Progress& progress);
 
 /// Reads outlines by the file's extension (.svg, .dxf). Findings: as above.
 Result<sketch::Artwork> outlines_in_child(const model::Asset& asset, const ImportLimits& limits, Progress& progress);

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "base/finding.h"
+#include "base/progress.h"
 #include "sketch/figures.h"
 
 namespace kervo::io {
@@ -13,7 +14,7 @@ Result<sketch::Artwork> read_svg(const std::string& bytes, const std::string& na
 
 /// DXF: lines, arcs, circles, ellipses, polylines with bulges, splines, blocks, layers, units ($INSUNITS). Finding:
 /// import.unreadable.
-Result<sketch::Artwork> read_dxf(const std::string& bytes, const std::string& name);
+Result<sketch::Artwork> read_dxf(const std::string& bytes, const std::string& name, Progress& progress);
 
 /// The curves of a sketch as it is solved, and what its figures draw, as DXF (AC1015), in mm; guides on a layer of
 /// their own. Finding: file.write. Writes in one move.

@@ -1,81 +1,122 @@
-// kervo-reader: reads one file from a stranger and writes what it found as plain bodies. It runs as a child of Kervo,
-// under limits on time and memory, so that a crash or an endless loop in a reader costs nothing but this process.
+// kervo-reader: reads one file from a stranger and tells what it found as plain bodies or outlines. It runs as a child
+// of Kervo, under limits of time and memory, with nothing open but the four files of io/reader_channel.h and nothing
+// that it could open, so that a crash, an endless loop or worse costs nothing but this process.
 //
-//   kervo-reader step|brep INPUT BODIES.brep LIST.json
-//   kervo-reader svg|dxf INPUT - LIST.json
+//   kervo-reader step|brep|svg|dxf
 //
-// Exit code 0: the outputs are there. 1: LIST.json holds a finding. Anything else: it broke.
+// Exit code 0: list and bodies are there. 1: the list holds a finding. Anything else: it broke.
+#include "geom/measure.h"
+#include "geom/self_crossing.h"
+#include "geom/tessellate.h"
 #include "io/cad_files.h"
 #include "io/document_json.h"
 #include "io/outline_files.h"
-#include "io/safe_file.h"
+#include "io/reader_channel.h"
+#include "io/sandbox.h"
 #include "io/sketch_json.h"
 
+#include <BRep_Builder.hxx>
 #include <BinTools.hxx>
 #include <Message.hxx>
 #include <Message_PrinterOStream.hxx>
 #include <Standard_Failure.hxx>
+#include <TopoDS_Compound.hxx>
+#include <TopoDS_Iterator.hxx>
 
 #include <iostream>
+#include <sstream>
 
 namespace {
 
-int refuse(const kervo::Finding& finding, const std::string& list_path) {
-    const kervo::io::Json list{{"cause", finding.cause}, {"mend", finding.mend}};
-    return kervo::io::write_text_atomically(list_path, list.dump()) ? 2 : 1;
+using namespace kervo;
+
+enum Outcome { done = 0, refused = 1, broken = 2 };
+
+Outcome tell(const io::Json& list, Outcome outcome) {
+    const std::string text = list.dump(-1, ' ', false, io::Json::error_handler_t::replace);
+    return io::write_all(io::reader_list, text) ? outcome : broken;
 }
 
-std::string words(const kervo::io::Json& list) {
-    return list.dump(-1, ' ', false, kervo::io::Json::error_handler_t::replace);
+Outcome refuse(const Finding& finding) {
+    return tell({{"cause", finding.cause}, {"mend", finding.mend}}, refused);
 }
 
-int read_outlines(const std::string& format, const std::string& input, const std::string& list_path) {
-    using namespace kervo;
-    const auto bytes = io::read_whole(input);
-    if (!bytes) {
-        return refuse(bytes.finding(), list_path);
-    }
-    const auto outlines = format == "svg" ? io::read_svg(*bytes, "") : io::read_dxf(*bytes, "");
-    if (!outlines) {
-        return refuse(outlines.finding(), list_path);
-    }
-    return io::write_text_atomically(list_path, words(io::artwork_to_json(*outlines))) ? 2 : 0;
+Outcome read_outlines(const std::string& format, const std::string& bytes, Progress& progress) {
+    const auto outlines = format == "svg" ? io::read_svg(bytes, "") : io::read_dxf(bytes, "", progress);
+    return outlines ? tell(io::artwork_to_json(*outlines), done) : refuse(outlines.finding());
 }
 
-int read(const std::string& format, const std::string& input, const std::string& bodies_path,
-         const std::string& list_path) {
-    using namespace kervo;
-    const auto bodies = format == "step" ? io::read_step(input) : io::read_brep(input);
-    if (!bodies) {
-        return refuse(bodies.finding(), list_path);
+// Everything that Kervo asks of a shape as soon as it has one, for the first time here, where it may crash.
+bool try_out(const TopoDS_Shape& shape) {
+    const bool sound = geom::is_valid(shape) && !geom::self_crossing(shape);
+    geom::volume_of(shape);
+    geom::bounds_of(shape);
+    geom::tessellate(shape, {1, 0.5});
+    return sound;
+}
+
+Outcome read_bodies(const std::string& format, const std::string& bytes, Progress& progress) {
+    std::vector<io::NamedBody> bodies;
+    io::Json list{{"bodies", io::Json::array()}, {"not_followed", io::Json::array()}};
+    if (format == "step") {
+        const auto file = io::read_step(bytes, progress);
+        if (!file) {
+            return refuse(file.finding());
+        }
+        bodies = file->bodies;
+        list["not_followed"] = file->not_followed;
+    } else {
+        const auto read = io::read_brep(bytes, progress);
+        if (!read) {
+            return refuse(read.finding());
+        }
+        bodies = *read;
     }
-    io::Json list;
-    list["bodies"] = io::Json::array();
-    std::vector<TopoDS_Shape> shapes;
-    for (const auto& body : *bodies) {
-        list["bodies"].push_back({{"name", body.name}, {"color", body.color}});
-        shapes.push_back(body.shape);
+    TopoDS_Compound all;
+    BRep_Builder builder;
+    builder.MakeCompound(all);
+    for (const auto& body : bodies) {
+        builder.Add(all, body.shape);
     }
-    const bool written = BinTools::Write(geom::gather(shapes), bodies_path.c_str());
-    return written && !io::write_text_atomically(list_path, words(list)) ? 0 : 2;
+    std::ostringstream out;
+    BinTools::Write(all, out);
+    const std::string text = out.str();
+    // What is tried out is what Kervo will get: these bytes, read again.
+    TopoDS_Shape again;
+    std::istringstream in(text);
+    BinTools::Read(again, in);
+    size_t at = 0;
+    for (TopoDS_Iterator it(again); it.More(); it.Next(), ++at) {
+        progress.report(static_cast<double>(at) / static_cast<double>(bodies.size()), "check");
+        list["bodies"].push_back(
+            {{"name", bodies[at].name}, {"color", bodies[at].color}, {"sound", try_out(it.Value())}});
+    }
+    return at == bodies.size() && io::write_all(io::reader_bodies, text) ? tell(list, done) : broken;
 }
 
 } // namespace
 
 int main(int argc, char** argv) {
-    if (argc != 5) {
-        std::cerr << "usage: kervo-reader step|brep|svg|dxf INPUT BODIES LIST\n";
-        return 2;
+    const std::string format = argc == 2 ? argv[1] : "";
+    const auto bytes = io::read_all(io::reader_input, 4ULL << 30U);
+    io::Headway* headway = io::share_headway(io::reader_headway);
+    const bool outlines = format == "svg" || format == "dxf";
+    if (!bytes || headway == nullptr || !(outlines || format == "step" || format == "brep")) {
+        std::cerr << "kervo-reader is started by Kervo, with files of its own.\n";
+        return broken;
     }
     Message::DefaultMessenger()->RemovePrinters(STANDARD_TYPE(Message_PrinterOStream));
+    io::shut_all_doors();
+    Progress progress([headway](double fraction, const std::string&) {
+        ++headway->count;
+        headway->permille = static_cast<std::uint32_t>(1000 * fraction);
+    });
     try {
-        const std::string format = argv[1];
-        return format == "svg" || format == "dxf" ? read_outlines(format, argv[2], argv[4])
-                                                  : read(format, argv[2], argv[3], argv[4]);
+        return outlines ? read_outlines(format, *bytes, progress) : read_bodies(format, *bytes, progress);
     } catch (const Standard_Failure& failure) {
         std::cerr << failure.GetMessageString() << '\n';
     } catch (const std::exception& failure) {
         std::cerr << failure.what() << '\n';
     }
-    return 2;
+    return broken;
 }

@@ -13,8 +13,8 @@ class AssetName {
 public:
     static constexpr size_t longest = 120; ///< bytes
 
-    /// Nothing for a text that is empty, too long, begins with a dot, or holds a slash, a backslash or a control
-    /// character.
+    /// Nothing for a text that is empty, too long, begins with a dot, or holds a slash, a backslash, a control
+    /// character or bytes that are none (UTF-8).
     static std::optional<AssetName> from(const std::string& text);
     /// The same text where it is one, else what is like it and is one.
     static AssetName like(const std::string& text);

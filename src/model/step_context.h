@@ -28,8 +28,13 @@ struct ImportedBody {
     std::string name;
     std::string color;  ///< "#rrggbb", empty when the file says none
     TopoDS_Shape shape; ///< placed where the assembly puts it
+    bool sound = true;  ///< the kernel's check finds nothing wrong with it
 };
-using ImportReader = std::function<Result<std::vector<ImportedBody>>(const Asset&, Progress&)>;
+struct ImportedFile {
+    std::vector<ImportedBody> bodies;
+    std::vector<std::string> not_followed; ///< names of other files that this one refers to; they are not read
+};
+using ImportReader = std::function<Result<ImportedFile>(const Asset&, Progress&)>;
 
 /// What the outside world does for the evaluation.
 struct Services {

@@ -19,6 +19,21 @@ geom::ShapeWithRoles numbered(const TopoDS_Shape& shape) {
     return made;
 }
 
+Finding not_followed(const std::vector<std::string>& names) {
+    std::string list;
+    for (const std::string& name : names) {
+        list += (list.empty() ? "\u201c" : ", \u201c") + name + "\u201d";
+    }
+    return warning_finding("import.not_followed", "The file refers to others, which are not read: " + list + ".",
+                           "Import those as well, or export all of it as one file.");
+}
+
+Finding unsound(const std::string& name) {
+    return warning_finding("import.unsound",
+                           "\u201c" + name + "\u201d is not sound: its faces do not fit together as they should.",
+                           "Cuts through it may fail. Mend it where it comes from, or take another export.");
+}
+
 } // namespace
 
 StepOutput Import::evaluate(const StepInputs& inputs) const {
@@ -40,7 +55,10 @@ StepOutput Import::evaluate(const StepInputs& inputs) const {
         answers.report("file", read.finding());
         return output;
     }
-    std::vector<ImportedBody> bodies = *read;
+    std::vector<ImportedBody> bodies = read->bodies;
+    if (!read->not_followed.empty()) {
+        answers.report("file", not_followed(read->not_followed));
+    }
     if (solids.value == "together" && bodies.size() > 1) {
         std::vector<TopoDS_Shape> shapes;
         std::transform(bodies.begin(), bodies.end(), std::back_inserter(shapes),
@@ -48,6 +66,8 @@ StepOutput Import::evaluate(const StepInputs& inputs) const {
         bodies.resize(1);
         bodies.front().shape = geom::gather(shapes);
         bodies.front().name = std::filesystem::path(file.name).stem().string();
+        bodies.front().sound =
+            std::all_of(read->bodies.begin(), read->bodies.end(), [](const ImportedBody& each) { return each.sound; });
     }
     int number = 0;
     for (const ImportedBody& imported : bodies) {
@@ -55,6 +75,9 @@ StepOutput Import::evaluate(const StepInputs& inputs) const {
         output.bodies[id] = name_fresh(inputs.step, numbered(imported.shape));
         output.births.push_back({id, imported.name, imported.color});
         output.added += geom::volume_of(imported.shape);
+        if (!imported.sound) {
+            answers.report("file", unsound(imported.name));
+        }
     }
     if (bodies.empty()) {
         answers.report("file", error_finding("import.empty", "The file holds no bodies.", "Choose another file."));
