@@ -697,7 +697,77 @@ TEST(Regions, GapsWithinTheJoiningToleranceClose) {
     for (const auto& [gap, closed] : {std::pair(0.5 * joining_tolerance, true), std::pair(1e-3, false)}) {
         const std::vector<Stretch> open{line_between({gap, 0}, {10, 0}, 1), line_between({10, 0}, {10, 10}, 2),
                                         line_between({10, 10}, {0, 10}, 3), line_between({0, 10}, {0, 0}, 4)};
-        EXPECT_EQ(find_regions(open).size(), closed ? 1u : 0u) << gap;
+        Progress quiet;
+        EXPECT_EQ(arrange(open, quiet).regions.size(), closed ? 1u : 0u) << gap;
+    }
+}
+
+// Circles in a raster that all overlap their neighbours: `reach` cells to each side.
+namespace {
+std::vector<Disc> raster_of_discs(int side, double reach) {
+    std::vector<Disc> discs;
+    for (int i = 0; i < side; ++i) {
+        for (int k = 0; k < side; ++k) {
+            discs.push_back({{10.0 * i + 1e-3 * k, 10.0 * k + 2e-3 * i}, 10 * reach + 1e-4 * (i + k)});
+        }
+    }
+    return discs;
+}
+} // namespace
+
+TEST(Regions, TooManyCrossingsAreAFinding) {
+    Progress progress;
+    EXPECT_TRUE(arrange(sketch_of(raster_of_discs(20, 0.6)), progress).findings.empty());
+    const auto much = arrange(sketch_of(raster_of_discs(60, 6)), progress);
+    ASSERT_EQ(much.findings.size(), 1u);
+    EXPECT_EQ(much.findings[0].code, "sketch.too_much");
+    EXPECT_TRUE(much.regions.empty());
+}
+
+TEST(Regions, StopIsHeard) {
+    Progress progress;
+    progress.cancel();
+    const auto stopped = arrange(sketch_of(raster_of_discs(20, 0.6)), progress);
+    ASSERT_EQ(stopped.findings.size(), 1u);
+    EXPECT_EQ(stopped.findings[0].code, "sketch.cancelled");
+}
+
+// Splines that run back on themselves, or along each other beside their ends: no number of crossings is theirs.
+TEST(Regions, FoldedCurvesAreAFinding) {
+    const auto spline = [](Sketch& s, const std::vector<Point2>& poles, int degree, bool closed) {
+        std::vector<int> points;
+        for (const Point2& p : poles) {
+            points.push_back(s.add_point(p[0], p[1]));
+        }
+        return s.add_spline(points, degree, closed, false);
+    };
+    using Poles = std::vector<Point2>;
+    const auto code_of = [](const Sketch& s) {
+        Progress progress;
+        const auto found = arrange(s, progress);
+        return found.findings.empty() ? std::string() : found.findings.front().code;
+    };
+    for (const double size : {0.01, 1.0, 1000.0}) {
+        const auto at = [&](double x, double y) { return Point2{5 + size * x, size * y}; };
+        for (const auto& poles : {Poles{at(0, 0), at(5, -10), at(0, 0), at(5, -10)},
+                                  Poles{at(0, 0), at(10, 3), at(20, 0), at(10, 3), at(0, 0)},
+                                  Poles{at(0, 0), at(4, 0), at(1, 0), at(5, 0)}}) {
+            for (const int degree : {2, 3}) {
+                if (degree == 3 && poles.size() == 4) {
+                    continue; // a single cubic over these runs on without turning back
+                }
+                Sketch folded;
+                spline(folded, poles, degree, false);
+                EXPECT_EQ(code_of(folded), "sketch.folded") << size << ' ' << degree << ' ' << poles.size();
+            }
+        }
+        Sketch twice; // the same way round twice
+        spline(twice, {at(0, 0), at(10, 0), at(5, 8), at(0, 0), at(10, 0), at(5, 8)}, 3, true);
+        EXPECT_EQ(code_of(twice), "sketch.folded") << size;
+        Sketch sound; // one that merely crosses itself
+        spline(sound, {at(0, 0), at(20, 10), at(-10, 10), at(10, 0)}, 3, false);
+        EXPECT_EQ(code_of(sound), "") << size;
+        EXPECT_EQ(find_regions(sound).size(), 1u);
     }
 }
 

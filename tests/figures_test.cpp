@@ -268,6 +268,38 @@ TEST(Rings, RepeatTextsAndRowsToo) {
     EXPECT_NEAR(total_area(solved(broken)), total_area(s), 1e-9);
 }
 
+// Rows of rows: ten times as many at each level, told before a single one is drawn.
+TEST(Figures, DrawNoMoreThanThereMayBe) {
+    Sketch s;
+    const int first = s.add_point(0, 0);
+    const int second = s.add_point(10, 0);
+    int last = s.add_circle(first, 4);
+    for (int level = 0; level < 9; ++level) {
+        Figure row;
+        row.kind = FigureKind::row;
+        row.points = {first, second};
+        row.of = {last};
+        row.size.formula.text = "10";
+        last = s.add_figure(row);
+    }
+    const auto solution = solve(s, {});
+    ASSERT_FALSE(solution.findings.empty());
+    for (const Finding& finding : solution.findings) {
+        EXPECT_EQ(finding.code, "sketch.too_much");
+    }
+    size_t pieces = 0;
+    for (const auto& outline : figure_outlines(solution.sketch)) {
+        pieces += outline.stretches.size();
+    }
+    EXPECT_EQ(pieces, 9u + 81 + 729 + 6561 + 59049); // the next level would be over the limit, and so are all on it
+    Sketch words;
+    const int text = add_text(words, std::string(1000000, 'M'), "5 mm", {0, 0}, {100, 0});
+    const auto refused = solve(words, {});
+    ASSERT_FALSE(refused.findings.empty());
+    EXPECT_EQ(refused.findings.front().code, "sketch.figure");
+    EXPECT_EQ(refused.sketch.figure(text)->size.value, 0);
+}
+
 TEST(Figures, GoWithWhatTheyHangOn) {
     Sketch s;
     const int hole = s.add_circle(s.add_point(20, 0), 1);

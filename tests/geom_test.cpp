@@ -105,6 +105,38 @@ TEST(Divide, PlateAndPinsBalance) {
     EXPECT_LT(division->imbalance, 1e-12);
 }
 
+// Walls across walls, all through a plate: a few are cut, so many that the kernel would not end are a finding.
+TEST(Divide, TooMuchOverlapIsAFinding) {
+    const auto walls = [](int count, std::vector<TopoDS_Shape>& cutters) {
+        for (int i = 0; i < count; ++i) {
+            const double at = -90 + 180.0 * i / count;
+            cutters.push_back(
+                make_box(0.2, 250, 30, gp_Ax3(gp_Pnt(at, 0, -10), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0))).shape);
+            cutters.push_back(
+                make_box(250, 0.2, 30, gp_Ax3(gp_Pnt(0, at, -10), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0))).shape);
+        }
+    };
+    const TopoDS_Shape plate = make_box(200, 200, 10, gp_Ax3(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0))).shape;
+    Progress progress;
+    std::vector<TopoDS_Shape> few;
+    walls(4, few);
+    const auto divided = divide(plate, few, progress);
+    ASSERT_TRUE(divided) << divided.finding().cause;
+    double left = 0;
+    for (const auto& piece : divided->pieces) {
+        left += piece.inside.empty() ? piece.volume : 0;
+    }
+    const double span = 200 - 4 * 0.2;
+    EXPECT_NEAR(left, 10 * span * span, 1e-6);
+    std::vector<TopoDS_Shape> many;
+    walls(150, many);
+    const auto refused = divide(plate, many, progress);
+    ASSERT_FALSE(refused);
+    EXPECT_EQ(refused.finding().code, "geom.too_much");
+    many.push_back(plate);
+    EXPECT_EQ(unite(many, {}, progress).finding().code, "geom.too_much");
+}
+
 TEST(Divide, OverlappingCuttersAndBlindOnes) {
     const auto block = make_box(40, 40, 40, origin);
     Progress progress;

@@ -8,6 +8,7 @@
 #include "geom/self_crossing.h"
 #include "geom/sides_agree.h"
 #include "geom/surface_division.h"
+#include "geom/too_much.h"
 #include "geom/unite.h"
 
 #include <BOPTools_AlgoTools.hxx>
@@ -369,6 +370,11 @@ Result<Division> divide_one_by_one(const TopoDS_Shape& workpiece, const std::vec
 } // namespace
 
 Result<Division> divide(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters, Progress& progress) {
+    auto all = cutters;
+    all.push_back(workpiece);
+    if (auto much = too_much_overlaps(all)) {
+        return *much;
+    }
     auto division = climb(progress, [&](double fuzziness, std::optional<Remade::How> how) {
         if (!how) {
             return try_divide(workpiece, cutters, fuzziness, progress);
@@ -390,6 +396,9 @@ Result<Division> divide(const TopoDS_Shape& workpiece, const std::vector<TopoDS_
 }
 
 Result<Division> cells_of(const std::vector<TopoDS_Shape>& bodies, Progress& progress) {
+    if (auto much = too_much_overlaps(bodies)) {
+        return *much;
+    }
     return climb(progress, [&](double fuzziness, std::optional<Remade::How> how) {
         if (!how) {
             return try_cells(bodies, fuzziness, progress);

@@ -9,6 +9,7 @@
 #include "geom/pick.h"
 #include "geom/rebuild.h"
 #include "geom/self_crossing.h"
+#include "geom/too_much.h"
 
 #include <BOPTools_AlgoTools.hxx>
 #include <BRepAdaptor_Surface.hxx>
@@ -81,14 +82,34 @@ class LocalCut {
 public:
     LocalCut(BodyIndexPtr body, const std::vector<TopoDS_Shape>& cutters) : body_(std::move(body)), cutters_(cutters) {}
 
-    /// Faces that the cutters touch, but do not enter, are no part of the cut. False where there are none.
-    bool leave_out_what_touches() {
+    /// Faces that the cutters touch, but do not enter, are no part of the cut. False where there are none, or so many
+    /// that might be that asking one by one is not worth it.
+    bool leave_out_what_touches(Progress& progress) {
+        constexpr size_t most_pairs = 1000;
         reach();
+        std::vector<Bnd_Box> boxes;
+        for (const TopoDS_Shape& cutter : cutters_) {
+            boxes.push_back(bounds_of(cutter));
+            boxes.back().Enlarge(coincidence);
+        }
+        size_t pairs = 0;
         std::set<int> touched;
         for (const Reached& each : reached_) {
-            if (std::none_of(cutters_.begin(), cutters_.end(),
+            const Bnd_Box own = bounds_of(each.bare);
+            std::vector<TopoDS_Shape> near;
+            for (size_t i = 0; i < cutters_.size(); ++i) {
+                if (!boxes[i].IsOut(own)) {
+                    near.push_back(cutters_[i]);
+                }
+            }
+            pairs += near.size();
+            if (pairs > most_pairs || progress.cancelled()) {
+                touched.clear();
+                break;
+            }
+            if (std::none_of(near.begin(), near.end(),
                              [&](const TopoDS_Shape& cutter) { return enters(cutter, each.bare); }) &&
-                std::any_of(cutters_.begin(), cutters_.end(), [&](const TopoDS_Shape& cutter) {
+                std::any_of(near.begin(), near.end(), [&](const TopoDS_Shape& cutter) {
                     return gap_between(each.bare, cutter).width < coincidence;
                 })) {
                 touched.insert(each.face);
@@ -102,6 +123,10 @@ public:
     std::optional<LocalDivision> divide(const LazyIndex& workpiece, Progress& progress, size_t worth_it) {
         if (reach() < worth_it) {
             why_not_ = "hardly anything is out of reach";
+            return std::nullopt;
+        }
+        if (too_much_overlaps(arguments())) {
+            why_not_ = "too much overlaps within reach";
             return std::nullopt;
         }
         const Fuse fuse(arguments(), 0, progress);
@@ -630,7 +655,7 @@ std::optional<LocalDivision> cut_locally(const LazyIndex& workpiece, const std::
     LocalCut cut(index, cutters);
     std::optional<LocalDivision> result;
     try {
-        if (past_touching && !cut.leave_out_what_touches()) {
+        if (past_touching && !cut.leave_out_what_touches(progress)) {
             why_not = "no face is only touched";
             return std::nullopt;
         }

@@ -3,6 +3,7 @@
 #include "geom/by_shape.h"
 #include "geom/fuse.h"
 #include "geom/measure.h"
+#include "geom/too_much.h"
 
 #include <BRepAlgoAPI_Section.hxx>
 #include <BRep_Builder.hxx>
@@ -84,6 +85,9 @@ private:
 } // namespace
 
 Result<Scored> score(const std::vector<TopoDS_Shape>& bodies, Progress& progress) {
+    if (auto much = too_much_overlaps(bodies)) {
+        return *much;
+    }
     for (const double fuzziness : {0.0, 1e-6, 1e-5}) {
         try {
             const Fuse fuse(bodies, fuzziness, progress);

@@ -7,6 +7,7 @@
 #include "geom/merge_faces.h"
 #include "geom/near_origin.h"
 #include "geom/self_crossing.h"
+#include "geom/too_much.h"
 
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBuilderAPI_Copy.hxx>
@@ -148,6 +149,9 @@ Result<United> unite(const std::vector<TopoDS_Shape>& bodies, const UniteOptions
             united.origins.push_back({face, face});
         }
         return united;
+    }
+    if (auto much = too_much_overlaps(bodies)) {
+        return *much;
     }
     try {
         if (auto grown = options.parts ? grown_together(bodies) : std::nullopt) {

@@ -169,7 +169,12 @@ Result<std::vector<Taken>> take_silhouette(const BodyId& id, const Body& body, c
         all.back().curve = static_cast<int>(i) + 1;
     }
     std::vector<std::pair<Stretch, int>> sides; // and how many covered regions they bound
-    for (const sketch::Region& region : sketch::find_regions(all)) {
+    Progress progress;
+    const auto arranged = sketch::arrange(all, progress);
+    if (!arranged.findings.empty()) {
+        return arranged.findings.front();
+    }
+    for (const sketch::Region& region : arranged.regions) {
         if (geom::hits_along(body.shape, gp_Lin(in_space(frame, region.inside), frame.Direction())).empty()) {
             continue;
         }

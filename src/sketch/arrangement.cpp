@@ -78,10 +78,18 @@ std::vector<Stretch> stretches_of(const Sketch& sketch, bool with_construction) 
 
 namespace {
 
+constexpr size_t most_pairs = 5000000; ///< whose boxes meet
+constexpr size_t most_parts = 200000;  ///< of curves, between their crossings
+
+// Why there are no regions; it does not leave this file.
+struct Refusal {
+    Finding why;
+};
+
 // The subdivision: edges between numbered vertices; half-edge 2i runs along edge i, 2i + 1 against it.
 class Subdivision {
 public:
-    explicit Subdivision(const std::vector<Stretch>& stretches) {
+    Subdivision(const std::vector<Stretch>& stretches, Progress& progress) : progress_(progress) {
         split(stretches);
         drop_dangling();
     }
@@ -106,14 +114,40 @@ private:
         double area = 0;
     };
 
+    // Counts one of the many things that there are to do.
+    void spend() {
+        constexpr size_t between_looks = 256;
+        if (++spent_ % between_looks == 0 && progress_.cancelled()) {
+            throw Refusal{error_finding("sketch.cancelled", "Finding the regions was stopped.", "")};
+        }
+    }
+
+    [[noreturn]] static void refuse_so_much(const std::string& what, size_t most) {
+        throw Refusal{error_finding(
+            "sketch.too_much", "Too much overlaps here: there are more than " + std::to_string(most) + " " + what + ".",
+            "Make the figures smaller or fewer, or draw them in several sketches.")};
+    }
+
+    // Curves that lie on each other all along have crossings without number, so that no region is certain.
+    static void refuse_folded(const Stretch& a, const Stretch& b) {
+        Finding finding =
+            error_finding("sketch.folded",
+                          a.curve == b.curve ? "Curve " + std::to_string(a.curve) + " runs back on itself."
+                                             : "Curves " + std::to_string(a.curve) + " and " + std::to_string(b.curve) +
+                                                   " run along each other without being the same.",
+                          a.curve == b.curve ? "Move its points apart." : "Delete one of them, or move it.");
+        throw Refusal{std::move(finding)};
+    }
+
     int vertex_at(const Point2& p) {
         // A raster of cells as large as the tolerance; a near point lies in the same or a neighbouring cell.
         const double cell = joining_tolerance * 2;
         const long cx = std::lround(std::floor(p[0] / cell));
         const long cy = std::lround(std::floor(p[1] / cell));
+        const auto key = [](long x, long y) { return std::array<long, 2>{x, y}; };
         for (long dx = -1; dx <= 1; ++dx) {
             for (long dy = -1; dy <= 1; ++dy) {
-                const auto cell_at = raster_.find({cx + dx, cy + dy});
+                const auto cell_at = raster_.find(key(cx + dx, cy + dy));
                 if (cell_at == raster_.end()) {
                     continue;
                 }
@@ -126,7 +160,7 @@ private:
         }
         places_.push_back(p);
         const int fresh = static_cast<int>(places_.size()) - 1;
-        raster_[{cx, cy}].push_back(fresh);
+        raster_[key(cx, cy)].push_back(fresh);
         return fresh;
     }
 
@@ -153,17 +187,41 @@ private:
 
     void split(const std::vector<Stretch>& stretches) {
         std::vector<std::vector<double>> cuts(stretches.size());
+        size_t pairs = 0;
+        size_t crossings = 0;
+        bool folded = false;
+        const auto count = [&](size_t more) {
+            crossings += more;
+            if (crossings > most_parts) {
+                refuse_so_much("crossings", most_parts);
+            }
+        };
         near_pairs(stretches, [&](size_t i, size_t j) {
-            for (const auto& [ti, tj] : meetings(stretches[i], stretches[j], joining_tolerance)) {
+            spend();
+            if (++pairs > most_pairs) {
+                refuse_so_much("pairs of curves that might cross", most_pairs);
+            }
+            const auto met = meetings(stretches[i], stretches[j], joining_tolerance, &folded);
+            if (folded) {
+                refuse_folded(stretches[i], stretches[j]);
+            }
+            for (const auto& [ti, tj] : met) {
                 cuts[i].push_back(ti);
                 cuts[j].push_back(tj);
             }
+            count(met.size());
         });
         for (size_t i = 0; i < stretches.size(); ++i) {
-            for (const auto& [t, again] : self_meetings(stretches[i], joining_tolerance)) {
+            spend();
+            const auto met = self_meetings(stretches[i], joining_tolerance, &folded);
+            if (folded) {
+                refuse_folded(stretches[i], stretches[i]);
+            }
+            for (const auto& [t, again] : met) {
                 cuts[i].push_back(t);
                 cuts[i].push_back(again);
             }
+            count(met.size());
             add_parts(stretches[i], cuts[i]);
         }
     }
@@ -224,21 +282,33 @@ private:
     }
 
     void drop_dangling() {
-        bool changed = true;
-        while (changed) {
-            changed = false;
-            std::vector<int> degree(places_.size());
-            for (const Edge& edge : edges_) {
-                if (edge.alive) {
-                    ++degree[static_cast<size_t>(edge.from)];
-                    ++degree[static_cast<size_t>(edge.to)];
+        std::vector<int> degree(places_.size());
+        std::vector<std::vector<size_t>> at(places_.size());
+        for (size_t i = 0; i < edges_.size(); ++i) {
+            if (edges_[i].alive) {
+                for (const int end : {edges_[i].from, edges_[i].to}) {
+                    ++degree[static_cast<size_t>(end)];
+                    at[static_cast<size_t>(end)].push_back(i);
                 }
             }
-            for (Edge& edge : edges_) {
-                if (edge.alive &&
-                    (degree[static_cast<size_t>(edge.from)] == 1 || degree[static_cast<size_t>(edge.to)] == 1)) {
-                    edge.alive = false;
-                    changed = true;
+        }
+        std::vector<size_t> loose;
+        for (size_t v = 0; v < degree.size(); ++v) {
+            if (degree[v] == 1) {
+                loose.push_back(v);
+            }
+        }
+        while (!loose.empty()) {
+            const size_t v = loose.back();
+            loose.pop_back();
+            for (const size_t i : at[v]) {
+                if (edges_[i].alive && degree[v] == 1) {
+                    edges_[i].alive = false;
+                    for (const int end : {edges_[i].from, edges_[i].to}) {
+                        if (--degree[static_cast<size_t>(end)] == 1) {
+                            loose.push_back(static_cast<size_t>(end));
+                        }
+                    }
                 }
             }
         }
@@ -373,6 +443,7 @@ private:
             const Point2 probe = along(hole->half_edges.front()).at(0.5);
             int best = -1;
             for (size_t i = 0; i < outers.size(); ++i) {
+                spend();
                 const auto& box = boxes[i];
                 if (probe[0] < box[0] || probe[1] < box[1] || probe[0] > box[2] || probe[1] > box[3]) {
                     continue;
@@ -390,6 +461,7 @@ private:
             }
         }
         for (Region& region : regions) {
+            spend();
             region.inside = place_inside(region);
         }
         mark_twins(regions);
@@ -469,8 +541,16 @@ private:
         return best;
     }
 
+    Progress& progress_;
+    size_t spent_ = 0;
     std::vector<Point2> places_;
-    std::map<std::pair<long, long>, std::vector<int>> raster_;
+    struct CellHash {
+        size_t operator()(const std::array<long, 2>& cell) const {
+            const size_t x = std::hash<long>{}(cell[0]);
+            return x ^ (std::hash<long>{}(cell[1]) + 0x9e3779b97f4a7c15ULL + (x << 6U) + (x >> 2U));
+        }
+    };
+    std::unordered_map<std::array<long, 2>, std::vector<int>, CellHash> raster_;
     std::vector<Edge> edges_;
     std::map<std::pair<int, int>, std::vector<int>> edges_at_;
     std::vector<Loop> loops_;
@@ -487,14 +567,18 @@ bool Region::contains(const Point2& p) const {
     return total > 0;
 }
 
-std::vector<Region> find_regions(const std::vector<Stretch>& stretches) {
-    return Subdivision(stretches).regions();
+Arrangement arrange(const std::vector<Stretch>& stretches, Progress& progress) {
+    try {
+        return {Subdivision(stretches, progress).regions(), {}};
+    } catch (const Refusal& refusal) {
+        return {{}, {refusal.why}};
+    }
 }
 
-std::vector<Region> find_regions(const Sketch& sketch) {
+Arrangement arrange(const Sketch& sketch, Progress& progress) {
     std::vector<Stretch> stretches = stretches_of(sketch);
     const std::vector<FilledOutline> figures = figure_outlines(sketch);
-    std::map<std::string, size_t> figure_of; // label of a stretch -> the outline it belongs to
+    std::unordered_map<std::string, size_t> figure_of; // label of a stretch -> the outline it belongs to
     for (size_t i = 0; i < figures.size(); ++i) {
         for (const Stretch& stretch : figures[i].stretches) {
             if (stretch.length() > joining_tolerance) {
@@ -503,9 +587,9 @@ std::vector<Region> find_regions(const Sketch& sketch) {
             }
         }
     }
-    std::vector<Region> regions = find_regions(stretches);
+    Arrangement found = arrange(stretches, progress);
     // What one filled outline alone surrounds, and does not fill (the inside of an O), is no region.
-    std::erase_if(regions, [&](const Region& region) {
+    std::erase_if(found.regions, [&](const Region& region) {
         std::optional<size_t> only;
         for (const Stretch& stretch : region.loops.front()) {
             const auto at = figure_of.find(stretch.label());
@@ -516,7 +600,12 @@ std::vector<Region> find_regions(const Sketch& sketch) {
         }
         return only && !figures[*only].fills(region.inside);
     });
-    return regions;
+    return found;
+}
+
+std::vector<Region> find_regions(const Sketch& sketch) {
+    Progress progress;
+    return arrange(sketch, progress).regions;
 }
 
 namespace {

@@ -8,6 +8,7 @@
 // bounds carry a mark as well ("?"): they are told by place alone, and never taken for one that has its bounds alone.
 #pragma once
 
+#include "base/progress.h"
 #include "geom/profile.h"
 #include "sketch/stretch.h"
 
@@ -39,11 +40,22 @@ struct RegionReference {
 /// Distance in mm within which ends of curves count as joined.
 inline constexpr double joining_tolerance = 1e-6;
 
-/// All regions of the sketch's curves that are not construction, by ascending position of their bounds.
-std::vector<Region> find_regions(const Sketch& sketch);
+struct Arrangement {
+    std::vector<Region> regions; ///< none where there are findings
+    Findings findings;
+};
+
+/// All regions of the sketch's curves that are not construction, by ascending position of their bounds. The work grows
+/// with the pairs of curves whose boxes meet, and with their crossings; there is a bound on both. Findings:
+/// sketch.too_much, sketch.folded (a curve that runs back on itself, or free curves that run along each other),
+/// sketch.cancelled.
+Arrangement arrange(const Sketch& sketch, Progress& progress);
 
 /// The same for stretches from anywhere.
-std::vector<Region> find_regions(const std::vector<Stretch>& stretches);
+Arrangement arrange(const std::vector<Stretch>& stretches, Progress& progress);
+
+/// The regions alone.
+std::vector<Region> find_regions(const Sketch& sketch);
 
 Stretch stretch_of(const Sketch& sketch, const Curve& curve);
 /// The curves of the sketch as stretches; `with_construction` adds helpers.

@@ -4,7 +4,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <numbers>
+#include <numeric>
 #include <set>
 #include <sstream>
 
@@ -271,7 +273,41 @@ int add_artwork(Sketch& sketch, std::shared_ptr<const Artwork> artwork, const st
     return sketch.add_figure(std::move(figure));
 }
 
+namespace {
+
+constexpr size_t most_pieces = 200000; ///< that the figures of a sketch draw
+constexpr size_t most_letters = 10000; ///< of a text
+
+// How many pieces a figure draws at most, told from what it hangs on.
+size_t pieces_of(const Sketch& sketch, const Figure& figure, const std::map<int, size_t>& known) {
+    if (!(figure.size.value > 0)) {
+        return 0;
+    }
+    if (figure.kind == FigureKind::text) {
+        constexpr size_t of_a_letter = 20;
+        return of_a_letter * figure.text.size();
+    }
+    size_t pieces = 0;
+    if (figure.kind == FigureKind::artwork) {
+        for (const ArtShape& shape : figure.artwork ? figure.artwork->shapes : std::vector<ArtShape>{}) {
+            for (const auto& chain : shape.chains) {
+                pieces += chain.size() + 1;
+            }
+        }
+        return pieces;
+    }
+    for (const int source : figure.of) {
+        const auto other = known.find(source);
+        pieces += other != known.end() ? other->second : sketch.curve(source) != nullptr ? 1 : 0;
+    }
+    return pieces * static_cast<size_t>(std::lround(figure.size.value) - 1);
+}
+
+} // namespace
+
 void size_figures(Sketch& sketch, const ParameterValues& parameters, Findings& findings) {
+    std::map<int, size_t> pieces; // by figure, older ones first
+    size_t all = 0;
     for (Figure& figure : sketch.figures) {
         const auto number = [&](Number& read, const Dimension& dimension) {
             const auto value = evaluate_as(read.formula.text, parameters, dimension);
@@ -293,11 +329,27 @@ void size_figures(Sketch& sketch, const ParameterValues& parameters, Findings& f
             figure.size.value = 0;
         } else if (!counts && !(figure.size.value > 0)) {
             findings.push_back(figure_problem(figure, "has no size.", "Give it a size above zero."));
+        } else if (figure.kind == FigureKind::text && figure.text.size() > most_letters) {
+            findings.push_back(
+                figure_problem(figure, "has more than " + std::to_string(most_letters) + " bytes.", "Shorten it."));
+            figure.size.value = 0;
         } else if (figure.kind == FigureKind::text) {
             if (const auto letters = shape_text(figure.text, figure.font, figure.size.value); !letters) {
                 findings.push_back(letters.finding());
             }
         }
+        const size_t own = pieces_of(sketch, figure, pieces);
+        if (all + own > most_pieces) {
+            Finding much = figure_problem(
+                figure, "draws more than there may be: " + std::to_string(most_pieces) + " pieces in all.",
+                "Repeat it less often, or draw it in several sketches.");
+            much.code = "sketch.too_much";
+            findings.push_back(std::move(much));
+            figure.size.value = 0;
+            continue;
+        }
+        pieces[figure.id] = own;
+        all += own;
     }
 }
 
@@ -350,25 +402,36 @@ void add_areas(const Sketch& sketch, const OutlinesByFigure& drawn, int id, // N
 
 } // namespace
 
-std::vector<int> regions_of(const Sketch& sketch, int figure, const std::vector<Region>& regions) {
-    std::vector<FilledOutline> areas;
-    add_areas(sketch, outlines_by_figure(sketch), figure, areas);
-    std::set<int> covered;
-    for (const FilledOutline& area : areas) {
-        std::array<double, 4> box{1e300, 1e300, -1e300, -1e300};
-        for (const Stretch& stretch : area.stretches) {
-            const auto own = stretch.box();
-            box = {std::min(box[0], own[0]), std::min(box[1], own[1]), std::max(box[2], own[2]),
-                   std::max(box[3], own[3])};
-        }
-        for (size_t i = 0; i < regions.size(); ++i) {
-            const Point2& p = regions[i].inside;
-            if (p[0] >= box[0] && p[1] >= box[1] && p[0] <= box[2] && p[1] <= box[3] && area.fills(p)) {
-                covered.insert(static_cast<int>(i));
+std::map<int, std::vector<int>> regions_by_figure(const Sketch& sketch, const std::vector<Region>& regions) {
+    std::map<int, std::vector<int>> by_figure;
+    const auto drawn = outlines_by_figure(sketch);
+    std::vector<int> from_left(regions.size()); // so that an area looks at those alone that lie above it or below
+    std::iota(from_left.begin(), from_left.end(), 0);
+    const auto x_of = [&](int region) { return regions[static_cast<size_t>(region)].inside[0]; };
+    std::sort(from_left.begin(), from_left.end(), [&](int a, int b) { return x_of(a) < x_of(b); });
+    for (const Figure& figure : sketch.figures) {
+        std::vector<FilledOutline> areas;
+        add_areas(sketch, drawn, figure.id, areas);
+        std::set<int> covered;
+        for (const FilledOutline& area : areas) {
+            std::array<double, 4> box{1e300, 1e300, -1e300, -1e300};
+            for (const Stretch& stretch : area.stretches) {
+                const auto own = stretch.box();
+                box = {std::min(box[0], own[0]), std::min(box[1], own[1]), std::max(box[2], own[2]),
+                       std::max(box[3], own[3])};
+            }
+            auto at = std::lower_bound(from_left.begin(), from_left.end(), box[0],
+                                       [&](int region, double x) { return x_of(region) < x; });
+            for (; at != from_left.end() && x_of(*at) <= box[2]; ++at) {
+                const Point2& p = regions[static_cast<size_t>(*at)].inside;
+                if (p[1] >= box[1] && p[1] <= box[3] && area.fills(p)) {
+                    covered.insert(*at);
+                }
             }
         }
+        by_figure[figure.id] = {covered.begin(), covered.end()};
     }
-    return {covered.begin(), covered.end()};
+    return by_figure;
 }
 
 namespace {

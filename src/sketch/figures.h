@@ -41,9 +41,10 @@ void size_figures(Sketch& sketch, const ParameterValues& parameters, Findings& f
 /// What the figures of a sketch draw, by their sizes as last solved. Figures that do not hold draw nothing.
 std::vector<FilledOutline> figure_outlines(const Sketch& sketch);
 
-/// Indices of the regions that a figure covers: of words what is inked, of an artwork what it fills or, where it has
-/// no fill rules, what an odd number of its outlines goes around; of rings and rows every copy, the first one too.
-std::vector<int> regions_of(const Sketch& sketch, int figure, const std::vector<Region>& regions);
+/// By figure, the indices of the regions that it covers: of words what is inked, of an artwork what it fills or, where
+/// it has no fill rules, what an odd number of its outlines goes around; of rings and rows every copy, the first one
+/// too.
+std::map<int, std::vector<int>> regions_by_figure(const Sketch& sketch, const std::vector<Region>& regions);
 
 /// Adds curves of their own for stretches, with points where they join.
 std::vector<int> add_curves(Sketch& sketch, const std::vector<Stretch>& stretches);

@@ -97,10 +97,10 @@ public:
     }
 
     void between(const Part& p, const Part& q, int depth = 0) {
-        constexpr int most_pairs = 200000; // curves that run along each other, unnoticed: what is found stays
-        if (apart(p.box(), q.box(), tolerance_) || ++pairs_ > most_pairs) {
+        if (exhausted() || apart(p.box(), q.box(), tolerance_)) {
             return;
         }
+        ++pairs_;
         if ((p.size() <= close_ && q.size() <= close_) || depth > 80) {
             bring_together((p.low + p.high) / 2, (q.low + q.high) / 2, p, q);
             return;
@@ -138,6 +138,9 @@ public:
         found_.push_back({u, v, end});
     }
 
+    /// The two run along each other: there is no end of meetings.
+    [[nodiscard]] bool exhausted() const { return pairs_ > most_pairs || approaches_ > most_approaches; }
+
     [[nodiscard]] Pairs found() const {
         Pairs pairs;
         for (const Contact& contact : found_) {
@@ -155,6 +158,7 @@ private:
 
     // The nearest approach of the two near these parameters; a meeting if they come within the tolerance.
     void bring_together(double u, double v, const Part& p, const Part& q) {
+        ++approaches_;
         const double slack_u = 2 * (p.high - p.low) + 1e-9;
         const double slack_v = 2 * (q.high - q.low) + 1e-9;
         for (int step = 0; step < 60; ++step) {
@@ -193,13 +197,40 @@ private:
     double tolerance_;
     bool same_, a_closed_, b_closed_;
     double close_; ///< mm; parts as small as that are as good as straight
+    static constexpr int most_pairs = 50000;
+    static constexpr int most_approaches = 2000;
     int pairs_ = 0;
+    int approaches_ = 0;
     struct Contact {
         double u, v;
         bool end;
     };
     std::vector<Contact> found_;
 };
+
+// Whether one part of a curve lies on another all along: where a curve runs back on itself, or around twice, one of the
+// two that lie on each other ends where the curve turns or ends, and so does the part.
+bool lies_on(const Stretch& s, const Part& part, const Part& other, double tolerance) {
+    const Stretch under = s.part(other.low, other.high);
+    for (const double t : {0.5, 0.02, 0.17, 0.34, 0.66, 0.83, 0.98}) {
+        if (nearest_on(under, s.at(part.low + (part.high - part.low) * t)).second > tolerance) {
+            return false;
+        }
+    }
+    return part.size() > 10 * tolerance;
+}
+
+bool folds_back(const Stretch& s, const std::vector<Part>& parts, double tolerance) {
+    for (size_t i = 0; i < parts.size(); ++i) {
+        for (size_t j = i + 1; j < parts.size(); ++j) {
+            if (!apart(parts[i].box(), parts[j].box(), tolerance) &&
+                (lies_on(s, parts[i], parts[j], tolerance) || lies_on(s, parts[j], parts[i], tolerance))) {
+                return true;
+            }
+        }
+    }
+    return false;
+}
 
 // Parameters on `a` between which the two run along each other: nothing crosses there.
 bool run_along(const Stretch& a, const Stretch& b, double u0, double u1, double tolerance) {
@@ -211,7 +242,13 @@ bool run_along(const Stretch& a, const Stretch& b, double u0, double u1, double 
     return std::fabs(u1 - u0) > 1e-9;
 }
 
-Pairs free_meetings(const Stretch& a, const Stretch& b, double tolerance) {
+void tell(const Search& search, bool* unclear) {
+    if (unclear != nullptr && search.exhausted()) {
+        *unclear = true;
+    }
+}
+
+Pairs free_meetings(const Stretch& a, const Stretch& b, double tolerance, bool* unclear) {
     Search search(a, b, tolerance, false);
     // Ends first: they are what curves share when they run along each other.
     std::vector<double> shared;
@@ -234,17 +271,18 @@ Pairs free_meetings(const Stretch& a, const Stretch& b, double tolerance) {
             }
         }
     }
+    tell(search, unclear);
     return search.found();
 }
 
 } // namespace
 
-std::vector<std::pair<double, double>> meetings(const Stretch& a, const Stretch& b, double tolerance) {
+std::vector<std::pair<double, double>> meetings(const Stretch& a, const Stretch& b, double tolerance, bool* unclear) {
     if (apart(a.box(), b.box(), tolerance)) {
         return {};
     }
     if (a.free() || b.free()) {
-        return free_meetings(a, b, tolerance);
+        return free_meetings(a, b, tolerance, unclear);
     }
     Points points;
     if (!a.round() && !b.round()) {
@@ -267,12 +305,18 @@ std::vector<std::pair<double, double>> meetings(const Stretch& a, const Stretch&
     return result;
 }
 
-std::vector<std::pair<double, double>> self_meetings(const Stretch& s, double tolerance) {
+std::vector<std::pair<double, double>> self_meetings(const Stretch& s, double tolerance, bool* unclear) {
     if (s.kind != StretchKind::spline) {
         return {};
     }
     Search search(s, s, tolerance, true);
     const auto parts = parts_of(s);
+    if (folds_back(s, parts, tolerance)) {
+        if (unclear != nullptr) {
+            *unclear = true;
+        }
+        return {};
+    }
     for (size_t i = 0; i < parts.size(); ++i) {
         for (size_t j = i + 2; j < parts.size(); ++j) {
             search.between(parts[i], parts[j]);
@@ -290,6 +334,7 @@ std::vector<std::pair<double, double>> self_meetings(const Stretch& s, double to
             }
         }
     }
+    tell(search, unclear);
     Pairs found = search.found();
     std::erase_if(found, [&](const auto& pair) {
         return (pair.first < 1e-9 && pair.second > 1 - 1e-9) || std::fabs(pair.first - pair.second) < 1e-6;

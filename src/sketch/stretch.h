@@ -81,11 +81,14 @@ std::pair<double, double> nearest_on(const Stretch& stretch, const Point2& p);
 std::vector<double> monotone_parts(const Stretch& stretch);
 
 /// Pairs of parameters (on a, on b) where the two meet, also where they touch; for stretches that run along each other,
-/// the ends of what they share. `tolerance` in mm.
-std::vector<std::pair<double, double>> meetings(const Stretch& a, const Stretch& b, double tolerance);
+/// the ends of what they share. `tolerance` in mm. `unclear` becomes true where free curves run so near to each other
+/// that their meetings cannot be counted.
+std::vector<std::pair<double, double>> meetings(const Stretch& a, const Stretch& b, double tolerance,
+                                                bool* unclear = nullptr);
 
-/// Pairs of parameters where the stretch crosses or touches itself, its closing point left out.
-std::vector<std::pair<double, double>> self_meetings(const Stretch& stretch, double tolerance);
+/// Pairs of parameters where the stretch crosses or touches itself, its closing point left out. `unclear` as above: it
+/// runs back on itself.
+std::vector<std::pair<double, double>> self_meetings(const Stretch& stretch, double tolerance, bool* unclear = nullptr);
 
 /// How often the loop winds around `p` (0: outside). `p` must not lie on the loop.
 int winding(const std::vector<Stretch>& loop, const Point2& p);

@@ -45,10 +45,12 @@ StepOutput SketchStep::evaluate(const StepInputs& inputs) const {
     auto result = std::make_shared<SketchResult>();
     result->frame = frame;
     if (answers.ok()) {
-        result->regions = sketch::find_regions(solution.sketch);
-        for (const auto& figure : solution.sketch.figures) {
-            result->covered[figure.id] = sketch::regions_of(solution.sketch, figure.id, result->regions);
+        auto arranged = sketch::arrange(solution.sketch, *inputs.progress);
+        for (const Finding& finding : arranged.findings) {
+            answers.report("drawing", finding);
         }
+        result->regions = std::move(arranged.regions);
+        result->covered = sketch::regions_by_figure(solution.sketch, result->regions);
     } else {
         solution.sketch = laid;
     }
