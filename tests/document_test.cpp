@@ -65,7 +65,7 @@ TEST(DocumentFile, HandWrittenDemoReadsTheSameAfterSaving) {
     const auto demo = open_document(demo_path());
     ASSERT_TRUE(demo) << demo.finding().cause;
     for (const char* name : {"a.kervo", "document.json"}) {
-        ASSERT_FALSE(save_document(*demo, folder.file(name), "not really a picture"));
+        ASSERT_FALSE(save_document(*demo, folder.file(name), {"not really a picture"}));
         const auto again = open_document(folder.file(name));
         ASSERT_TRUE(again) << name;
         EXPECT_TRUE(same_content(*again, *demo)) << name;

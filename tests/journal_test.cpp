@@ -33,7 +33,7 @@ TEST(Journal, BringsBackTheLastState) {
     const std::string path = folder.file("j");
     Document document = plate_with_hole().document;
     {
-        auto journal = Journal::start(path, document);
+        auto journal = Journal::start(path, document, document);
         ASSERT_TRUE(journal);
         EXPECT_EQ(std::filesystem::status(path).permissions(), // nobody else's business
                   std::filesystem::perms::owner_read | std::filesystem::perms::owner_write);
@@ -55,12 +55,12 @@ TEST(Journal, BringsBackTheLastState) {
 
 TEST(Journal, DiscardedOnesAreGone) {
     const TemporaryFolder folder;
-    auto journal = Journal::start(folder.file("j"), {});
+    auto journal = Journal::start(folder.file("j"), {}, {});
     ASSERT_TRUE(journal);
     journal->discard();
     EXPECT_FALSE(std::filesystem::exists(folder.file("j")));
     EXPECT_FALSE(recover(folder.file("j")));
-    EXPECT_FALSE(Journal::start(folder.file("no/such/folder/j"), {}));
+    EXPECT_FALSE(Journal::start(folder.file("no/such/folder/j"), {}, {}));
 }
 
 TEST(Journal, TornAtAnyByteGivesTheStateBefore) {
@@ -69,7 +69,7 @@ TEST(Journal, TornAtAnyByteGivesTheStateBefore) {
     const Document base = plate_with_hole().document;
     std::vector<size_t> ends; // length of the file after each record
     {
-        auto journal = Journal::start(path, with_count(base, 0));
+        auto journal = Journal::start(path, with_count(base, 0), with_count(base, 0));
         ASSERT_TRUE(journal);
         ends.push_back(std::filesystem::file_size(path));
         for (int i = 1; i <= 5; ++i) {
@@ -109,7 +109,7 @@ TEST(Journal, NothingIsLostByKilling) {
         ASSERT_EQ(::pipe(tell), 0);
         const pid_t child = ::fork();
         if (child == 0) {
-            auto journal = Journal::start(journal_path, with_count(base, 0));
+            auto journal = Journal::start(journal_path, with_count(base, 0), with_count(base, 0));
             for (int i = 1;; ++i) {
                 const Document next = with_count(base, i);
                 if (journal->append(next)) {
@@ -121,8 +121,7 @@ TEST(Journal, NothingIsLostByKilling) {
                     if (save_document(next, path)) {
                         ::_exit(1);
                     }
-                    journal->discard();
-                    journal = Journal::start(journal_path, next);
+                    journal = Journal::start(journal_path, next, next);
                     ::write(tell[1], "d", 1) == 1 ? void() : ::_exit(1);
                 }
             }

@@ -8,6 +8,21 @@
 #include <QCommandLineParser>
 #include <QPainter>
 #include <QPixmap>
+#include <chrono>
+#include <thread>
+#include <unistd.h>
+
+namespace {
+
+// The kernel does not always hear that it should stop. All that is to be kept is on the disk by now.
+void end_soon(int code) {
+    std::thread([code] {
+        std::this_thread::sleep_for(std::chrono::milliseconds(1500));
+        ::_exit(code);
+    }).detach();
+}
+
+} // namespace
 
 int main(int argc, char** argv) {
     kervo::app::ask_for_surface();
@@ -79,5 +94,7 @@ int main(int argc, char** argv) {
         });
         wait->start(50);
     }
-    return QApplication::exec();
+    const int code = QApplication::exec();
+    end_soon(code);
+    return code;
 }

@@ -50,6 +50,8 @@ MainWindow::MainWindow() : theme_(paper_theme()) {
     build_verbs();
     build_bar();
     column->addWidget(bar_);
+    notice_ = new NoticeBar(session_, middle);
+    column->addWidget(notice_);
     auto* left = new QSplitter(Qt::Vertical);
     left->setObjectName("left");
     left->addWidget(contents_);
@@ -69,6 +71,8 @@ MainWindow::MainWindow() : theme_(paper_theme()) {
     build_sheet();
     find_ = new FindVerb(verbs_, middle);
 
+    connect(notice_, &NoticeBar::save_elsewhere_wanted, this, [this] { save_file({}); });
+    connect(notice_, &NoticeBar::theirs_wanted, this, &MainWindow::open_theirs);
     connect(&session_, &Session::changed, this, &MainWindow::refresh_title);
     connect(&session_, &Session::said, this, &MainWindow::tell);
     connect(&session_, &Session::failed, this, &MainWindow::tell_problem);
@@ -350,11 +354,66 @@ bool MainWindow::save_file(const QString& given) {
         return false;
     }
     if (const auto problem = session_.save(path, preview())) {
+        session_.look_outside();
+        if (problem->code == "file.changed") {
+            return save_over_others(path, *problem);
+        }
         tell_problem(*problem);
         return false;
     }
     tell(tr("Saved."));
     return true;
+}
+
+bool MainWindow::save_over_others(const QString& path, const Finding& problem) {
+    const auto lines = session_.differences_outside();
+    QString list = lines ? QString() : QString::fromStdString(lines.finding().cause);
+    constexpr size_t most_lines = 8;
+    for (size_t i = 0; lines && i < lines->size(); ++i) {
+        list += i < most_lines    ? QString::fromStdString((*lines)[i]) + "\n"
+                : i == most_lines ? tr("and %1 more").arg(lines->size() - most_lines)
+                                  : QString();
+    }
+    QMessageBox box(QMessageBox::NoIcon, tr("Kervo"), QString::fromStdString(problem.cause), QMessageBox::Cancel, this);
+    box.setInformativeText(list.trimmed());
+    const auto* over = box.addButton(tr("Save over it"), QMessageBox::DestructiveRole);
+    const auto* elsewhere = box.addButton(tr("Save elsewhere \u2026"), QMessageBox::AcceptRole);
+    const auto* theirs = box.addButton(tr("Open theirs"), QMessageBox::ActionRole);
+    box.exec();
+    if (box.clickedButton() == elsewhere) {
+        return save_file({});
+    }
+    if (box.clickedButton() == theirs) {
+        open_theirs();
+        return false;
+    }
+    if (box.clickedButton() != over) {
+        return false;
+    }
+    if (const auto again = session_.save(path, preview(), Session::Others::are_replaced)) {
+        tell_problem(*again);
+        return false;
+    }
+    tell(tr("Saved."));
+    return true;
+}
+
+void MainWindow::open_theirs() {
+    session_.accept_card();
+    const QString question = tr("Give up the changes that were made here?");
+    if (!session_.edited() ||
+        QMessageBox(QMessageBox::NoIcon, tr("Kervo"), question, QMessageBox::Discard | QMessageBox::Cancel, this)
+                .exec() == QMessageBox::Discard) {
+        open_file(session_.path());
+    }
+}
+
+// Another program may have been at work meanwhile.
+void MainWindow::changeEvent(QEvent* event) {
+    QMainWindow::changeEvent(event);
+    if (event->type() == QEvent::ActivationChange && isActiveWindow()) {
+        session_.look_outside();
+    }
 }
 
 bool MainWindow::hand_over_file(const QString& path) {

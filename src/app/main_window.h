@@ -4,6 +4,7 @@
 
 #include "app/contents_panel.h"
 #include "app/find_verb.h"
+#include "app/notice_bar.h"
 #include "app/parameters_panel.h"
 #include "app/route_panel.h"
 
@@ -36,6 +37,7 @@ protected:
     void closeEvent(QCloseEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
+    void changeEvent(QEvent* event) override;
     bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
@@ -58,6 +60,8 @@ private:
     void start_delete();
     void start_join(const std::string& operation, const QString& name);
     bool keep_changes();
+    bool save_over_others(const QString& path, const Finding& problem);
+    void open_theirs();
     [[nodiscard]] std::string preview();
 
     Theme theme_;
@@ -66,6 +70,7 @@ private:
     ContentsPanel* contents_;
     ParametersPanel* parameters_;
     RoutePanel* route_;
+    NoticeBar* notice_;
     QWidget* bar_;
     QWidget* sheet_;
     QLabel* title_;

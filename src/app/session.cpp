@@ -1,12 +1,10 @@
 #include "app/session.h"
 
-#include "app/counted.h"
 #include "io/document_file.h"
 #include "io/import_child.h"
-#include "io/safe_file.h"
+#include "model/differences.h"
 #include "model/new_names.h"
 
-#include <QCoreApplication>
 #include <QDir>
 #include <QFileInfo>
 #include <QStandardPaths>
@@ -26,21 +24,28 @@ Session::Session() : evaluator_(io::standard_services()) {
         Qt::QueuedConnection);
     connect(&evaluator_, &Evaluator::progressed, this, &Session::progressed, Qt::QueuedConnection);
     connect(&evaluator_, &Evaluator::cancelled, this, &Session::work_cancelled, Qt::QueuedConnection);
+    constexpr int try_again = 3000; // ms
+    heal_.setInterval(try_again);
+    connect(&heal_, &QTimer::timeout, this, &Session::record);
     adopt_document({});
 }
 
 Session::~Session() {
     QThreadPool::globalInstance()->waitForDone(); // a hand-over in the making refers to this
     if (!edited() && card_ == 0) {
-        drop_journal();
+        leave();
     }
 }
 
 void Session::record() {
-    if (journal_) {
-        if (const auto problem = journal_->append(*current_)) {
-            emit said(QString::fromStdString(problem->cause + " " + problem->mend));
-        }
+    if (recovered_ && !recovered_->shown) {
+        return; // what is on the disk is more than what is shown
+    }
+    const auto before = keeper_.trouble();
+    keeper_.record(*current_);
+    if (keeper_.trouble() != before) {
+        keeper_.trouble() ? heal_.start() : heal_.stop();
+        emit keeping_changed();
     }
 }
 
@@ -57,11 +62,24 @@ void Session::commit(const model::DocumentPtr& document) {
     ++at_;
 }
 
+bool Session::refuses_edits() {
+    if (!recovered_ || recovered_->shown) {
+        return false;
+    }
+    emit failed(error_finding("document.recovered", "Changes that were not saved are put aside.",
+                              "Say first, above the model, whether they are kept or given up."));
+    return true;
+}
+
 void Session::apply(const Edit& change, bool goes_on) {
+    if (refuses_edits()) {
+        return;
+    }
     auto next = std::make_shared<const model::Document>(model::take_new_names(change(*current_), current_.get()));
     if (model::same_content(*next, *current_)) {
         return;
     }
+    take_recovered();
     if (card_ == 0) {
         commit(next);
     } else if (!goes_on || card_history_.empty()) {
@@ -84,6 +102,10 @@ void Session::set_field(int step, const std::string& key, const model::FieldValu
 }
 
 void Session::undo() {
+    if (refuses_edits()) {
+        return;
+    }
+    take_recovered();
     typed_last_ = {};
     if (card_ != 0) {
         if (card_history_.empty()) {
@@ -100,7 +122,7 @@ void Session::undo() {
 }
 
 void Session::redo() {
-    if (can_redo()) {
+    if (can_redo() && !refuses_edits()) {
         ++at_;
         become(history_[at_]);
     }
@@ -120,6 +142,10 @@ void Session::open_card(int step) {
 }
 
 void Session::add_step(model::StepDefinition definition, const std::string& name) {
+    if (refuses_edits()) {
+        return;
+    }
+    take_recovered();
     const auto planned = document().step(card_);
     if (planned && std::holds_alternative<model::Planned>(planned->definition) &&
         !std::holds_alternative<model::Planned>(definition)) {
@@ -202,7 +228,7 @@ void Session::set_cutaway(const std::optional<model::Cutaway>& cutaway) {
     });
 }
 
-void Session::adopt_document(model::Document document) {
+void Session::adopt_document(model::Document document, const std::optional<io::Recovered>& unsaved) {
     card_ = 0;
     as_of_ = 0;
     dragged_.reset();
@@ -210,111 +236,71 @@ void Session::adopt_document(model::Document document) {
     history_ = {std::make_shared<const model::Document>(std::move(document))};
     at_ = 0;
     saved_ = history_.front();
+    recovered_.reset();
+    changed_outside_ = false;
+    if (unsaved) {
+        commit(std::make_shared<const model::Document>(unsaved->document));
+        recovered_ =
+            RecoveredWork{unsaved->changes, QDateTime::fromString(QString::fromStdString(unsaved->until), Qt::ISODate),
+                          unsaved->skipped > 0};
+    }
     picture_.reset();
     whole_.reset();
-    become(history_.front());
+    become(history_[at_]);
+    emit keeping_changed();
 }
 
 namespace {
 
-QString untitled_folder() {
-    return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
-}
-
-// A name that nobody uses: process numbers come again, and what a crash left under one must not be overwritten.
-QString free_untitled_place() {
-    QDir().mkpath(untitled_folder());
-    const auto process = QCoreApplication::applicationPid();
-    QString place;
-    int count = 0;
-    do {
-        place = untitled_folder() + QString("/untitled-%1-%2.journal").arg(process).arg(++count);
-    } while (QFile::exists(place));
-    return place;
+std::string untitled_folder() {
+    return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation).toStdString();
 }
 
 } // namespace
 
-void Session::start_journal() {
-    const QString place =
-        path_.isEmpty() ? free_untitled_place() : QString::fromStdString(io::journal_path_for(path_.toStdString()));
-    // It starts from what is saved, so that what is not counts as changes when it is read again.
-    auto journal = io::Journal::start(place.toStdString(), *saved_);
-    if (journal) {
-        journal_ = std::move(*journal);
-        record();
+void Session::leave() {
+    heal_.stop();
+    if (recovered_ && !recovered_->shown) {
+        keeper_ = io::Keeper(); // the journal stays
     } else {
-        emit said(QString::fromStdString(journal.finding().cause));
-    }
-}
-
-void Session::drop_journal() {
-    if (journal_) {
-        journal_->discard();
-        journal_.reset();
+        keeper_.leave();
     }
 }
 
 void Session::start_new() {
-    drop_journal();
+    keeper_.start_untitled(untitled_folder());
     path_.clear();
     adopt_document({});
-    start_journal();
 }
 
 bool Session::bring_back_untitled() {
-    const QDir folder(untitled_folder());
-    for (const QFileInfo& left : folder.entryInfoList({"untitled-*.journal"}, QDir::Files, QDir::Time)) {
-        const std::string path = left.absoluteFilePath().toStdString();
-        if (io::journal_in_use(path)) {
-            continue;
-        }
-        const auto unsaved = io::recover(path);
-        const bool worth_it = unsaved && unsaved->changes > 0;
-        if (worth_it) {
-            commit(std::make_shared<const model::Document>(unsaved->document));
-            become(history_[at_]); // our own journal holds it from here on
-            tell_brought_back(unsaved->changes);
-        }
-        QFile::remove(left.absoluteFilePath());
-        if (worth_it) {
-            return true;
-        }
+    const auto unsaved = keeper_.bring_back(untitled_folder());
+    if (unsaved) {
+        path_.clear();
+        adopt_document({}, unsaved);
     }
-    return false;
-}
-
-void Session::tell_brought_back(int changes) {
-    emit said(tr("Brought back %1 that were not saved.").arg(counted(changes, tr("change"), tr("changes"))));
+    return unsaved.has_value();
 }
 
 std::optional<Finding> Session::open(const QString& path) {
-    const std::string journal_path = io::journal_path_for(path.toStdString());
-    if (!path_.isEmpty() && QFileInfo(path) == QFileInfo(path_)) {
-        drop_journal(); // opened anew: its changes are saved or were given up
-    } else if (io::journal_in_use(journal_path)) {
-        return error_finding("file.in_use", "\u201c" + path.toStdString() + "\u201d is open in another window.",
-                             "Close it there first.");
+    const auto opened = keeper_.open(path.toStdString());
+    if (!opened) {
+        return opened.finding();
     }
-    auto document = io::open_document(path.toStdString());
-    const auto unsaved = io::recover(journal_path);
-    const bool unreadable = !document && document.finding().code != "file.newer";
-    if (!document && !(unreadable && unsaved && unsaved->changes > 0)) {
-        return document.finding();
-    }
-    drop_journal();
     path_ = path;
-    adopt_document(document ? *document : model::Document{});
-    if (unsaved && unsaved->changes > 0 && !model::same_content(unsaved->document, *current_)) {
-        commit(std::make_shared<const model::Document>(unsaved->document));
-        become(history_[at_]);
-        tell_brought_back(unsaved->changes);
+    adopt_document(opened->saved, opened->unsaved);
+    if (recovered_ && opened->changed_outside) {
+        recovered_->changed_outside = true;
+        emit keeping_changed();
     }
-    start_journal();
     return std::nullopt;
 }
 
-std::optional<Finding> Session::save(const QString& path, const std::string& preview) {
+std::optional<Finding> Session::save(const QString& path, const std::string& preview, Others others) {
+    if (recovered_ && !recovered_->shown) {
+        return error_finding("document.recovered", "Changes that were not saved are put aside.",
+                             "Say first, above the model, whether they are kept or given up.");
+    }
     accept_card();
     const QString title = QFileInfo(path).fileName() == "document.json" ? QFileInfo(path).dir().dirName()
                                                                         : QFileInfo(path).completeBaseName();
@@ -322,15 +308,68 @@ std::optional<Finding> Session::save(const QString& path, const std::string& pre
         document.title = title.toStdString();
         return document;
     });
-    if (auto problem = io::save_document(document(), path.toStdString(), preview)) {
+    if (auto problem = keeper_.save(document(), path.toStdString(), preview, others)) {
         return problem;
     }
-    drop_journal();
     path_ = path;
     saved_ = history_[at_];
-    start_journal();
+    recovered_.reset();
+    changed_outside_ = false;
+    keeper_.trouble() ? heal_.start() : heal_.stop();
     emit changed();
+    emit keeping_changed();
     return std::nullopt;
+}
+
+void Session::show_recovered(bool with) {
+    if (!recovered_ || recovered_->shown == with) {
+        return;
+    }
+    card_ = 0;
+    as_of_ = 0;
+    recovered_->shown = with;
+    at_ = with ? 1 : 0;
+    become(history_[at_]);
+    emit keeping_changed();
+}
+
+void Session::take_recovered() {
+    if (recovered_) {
+        show_recovered(true);
+        recovered_.reset();
+        emit keeping_changed();
+    }
+}
+
+void Session::give_up_recovered() {
+    if (!recovered_) {
+        return;
+    }
+    recovered_.reset();
+    card_ = 0;
+    as_of_ = 0;
+    at_ = 0;
+    history_.resize(1);
+    become(history_.front());
+    emit keeping_changed();
+}
+
+void Session::look_outside() {
+    if (const bool now = keeper_.changed_outside(); now != changed_outside_) {
+        changed_outside_ = now;
+        emit keeping_changed();
+    }
+}
+
+Result<std::vector<std::string>> Session::differences_outside() const {
+    const auto theirs = io::open_document(path_.toStdString());
+    return theirs ? Result<std::vector<std::string>>(model::differences(*saved_, *theirs)) : theirs.finding();
+}
+
+void Session::keep_ours() {
+    keeper_.accept_outside();
+    changed_outside_ = false;
+    emit keeping_changed();
 }
 
 void Session::request() {

@@ -3,13 +3,24 @@
 #pragma once
 
 #include "app/evaluator.h"
-#include "io/journal.h"
+#include "io/keeper.h"
 
+#include <QDateTime>
 #include <QString>
+#include <QTimer>
 
 #include <functional>
 
 namespace kervo::app {
+
+/// Work that was not saved when Kervo ended, brought back and not yet taken.
+struct RecoveredWork {
+    int changes = 0;
+    QDateTime until;              ///< of the last change; invalid where that is not known
+    bool damaged = false;         ///< some of it could not be read, and is left out
+    bool changed_outside = false; ///< the file is not the one that it was made upon
+    bool shown = true;            ///< else the document is shown as it is saved
+};
 
 class Session : public QObject {
     Q_OBJECT
@@ -67,11 +78,30 @@ public:
     void start_new();
     /// An untitled document that a crash left behind is brought back; false when there is none.
     bool bring_back_untitled();
-    /// The user leaves: what is not saved is meant to be gone.
-    void leave() { drop_journal(); }
+    /// The user leaves: what is not saved is meant to be gone, but for recovered work that is neither taken nor given
+    /// up.
+    void leave();
     /// Opens a document; a journal with unsaved changes is brought back. The finding says why it did not work.
     std::optional<Finding> open(const QString& path);
-    std::optional<Finding> save(const QString& path, const std::string& preview = {});
+    using Others = io::Keeper::Others;
+    /// Findings: those of `io::Keeper::save`; document.recovered while recovered work is put aside.
+    std::optional<Finding> save(const QString& path, const std::string& preview = {}, Others others = Others::stay);
+
+    /// Null when there is none, or it was taken or given up. Any edit takes it.
+    [[nodiscard]] const RecoveredWork* recovered() const { return recovered_ ? &*recovered_ : nullptr; }
+    /// Shows the document with that work, or as it is saved; the work stays safe on the disk in either case.
+    void show_recovered(bool with);
+    void take_recovered();
+    void give_up_recovered();
+    /// Why changes are not being kept safe, until they are again.
+    [[nodiscard]] const std::optional<Finding>& trouble() const { return keeper_.trouble(); }
+    /// Looks whether another program has changed the file.
+    void look_outside();
+    [[nodiscard]] bool changed_outside() const { return changed_outside_; }
+    /// What the other program changed, in words; the finding says why its file cannot be read.
+    [[nodiscard]] Result<std::vector<std::string>> differences_outside() const;
+    /// What the other program has written may be replaced.
+    void keep_ours();
     std::optional<Finding> import_file(const QString& path);
     /// Copies of the bodies as they are shown, each as a file that the document keeps and an import step. Blades are
     /// left out.
@@ -94,6 +124,8 @@ public:
 
 signals:
     void changed();
+    /// `recovered`, `trouble` or `changed_outside` are others.
+    void keeping_changed();
     void pictured();
     void progressed(double fraction);
     void completed();
@@ -107,10 +139,9 @@ private:
     void record();
     void become(model::DocumentPtr document);
     void commit(const model::DocumentPtr& document);
-    void adopt_document(model::Document document);
-    void start_journal();
-    void drop_journal();
-    void tell_brought_back(int changes);
+    void adopt_document(model::Document document, const std::optional<io::Recovered>& unsaved = {});
+    /// Recovered work is put aside; edits would be made upon something else.
+    bool refuses_edits();
     void request();
     void take(const PicturePtr& picture);
 
@@ -125,7 +156,10 @@ private:
     int as_of_ = 0;
     std::optional<model::Cutaway> dragged_;
     QString path_;
-    std::optional<io::Journal> journal_;
+    io::Keeper keeper_;
+    std::optional<RecoveredWork> recovered_;
+    bool changed_outside_ = false;
+    QTimer heal_;
     PicturePtr picture_;
     model::EvaluationPtr whole_;
     bool whole_is_new_ = false;

@@ -37,6 +37,8 @@ QWidget#status { border-top: 1px solid RULE; }
 QWidget#left { border-right: 1px solid RULE; background: PANEL; }
 QWidget#right { border-left: 1px solid RULE; background: PANEL; }
 QScrollArea#findings { border-top: 1px solid RULE; }
+QWidget#notice { background: CARD; border-bottom: 1px solid RULE; border-left: 5px solid CUTTER; }
+QWidget#notice[kind="trouble"] { border-left: 5px solid FINDING; }
 QLabel { background: transparent; }
 QLabel#heading { font-weight: 600; }
 QLabel#quiet, QLabel[quiet="true"], QLabel#question { color: QUIET; }

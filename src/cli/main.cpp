@@ -52,6 +52,8 @@ void say_all(const model::Document& document, const model::Evaluation& evaluatio
 // A document opened, its hand-made picks turned to names at its own values, then the new values set.
 struct Session {
     model::Document document;
+    std::string path;   ///< of its file
+    io::FileState file; ///< what that held
     model::EvaluationCache cache;
     model::Services services = io::standard_services();
     Progress progress;
@@ -82,12 +84,14 @@ bool has_hand_made_picks(const model::Document& document) {
 }
 
 int open(Session& session, const std::string& path, const std::vector<std::string>& settings) {
-    auto document = io::open_document(path);
-    if (!document) {
-        say(document.finding());
+    auto opened = io::open_file(path);
+    if (!opened) {
+        say(opened.finding());
         return file_trouble;
     }
-    session.document = std::move(*document);
+    session.document = std::move(opened->document);
+    session.path = path;
+    session.file = opened->state;
     if (has_hand_made_picks(session.document)) {
         session.document = model::adopt_names(session.document, session.evaluate());
     }
@@ -103,6 +107,20 @@ int open(Session& session, const std::string& path, const std::vector<std::strin
             return bad_usage;
         }
         at->formula = setting.substr(equals + 1);
+    }
+    return all_well;
+}
+
+// Nothing that another program has written meanwhile is replaced, nor what a window has open.
+int save(const Session& session, const model::Document& document, const std::string& out) {
+    io::Saving saving;
+    std::error_code none;
+    if (std::filesystem::equivalent(session.path, out, none)) {
+        saving.expected = session.file;
+    }
+    if (const auto problem = io::save_document(document, out, saving)) {
+        say(*problem);
+        return file_trouble;
     }
     return all_well;
 }
@@ -176,11 +194,7 @@ int run_adopt(const std::string& path, const std::string& out) {
     if (const int code = open(session, path, {})) {
         return code;
     }
-    if (const auto problem = io::save_document(session.document, out)) {
-        say(*problem);
-        return file_trouble;
-    }
-    return all_well;
+    return save(session, session.document, out);
 }
 
 // The table goes to standard output, or comes from a file and the document is saved elsewhere.
@@ -203,11 +217,7 @@ int run_parameters(const std::string& path, const std::string& table, const std:
         say(changed.finding());
         return file_trouble;
     }
-    if (const auto problem = io::save_document(*changed, out)) {
-        say(*problem);
-        return file_trouble;
-    }
-    return all_well;
+    return save(session, *changed, out);
 }
 
 struct OutlineOptions {
@@ -270,12 +280,7 @@ int run_outlines(const std::string& path, const OutlineOptions& wanted) {
     const int figure = sketch::add_artwork(drawn->drawing, std::make_shared<const sketch::Artwork>(*artwork),
                                            wanted.width, at, wanted.turn * std::numbers::pi / 180);
     drawn->drawing.figure(figure)->reversed = wanted.mirrored;
-    if (const auto problem =
-            io::save_document(model::change_field(session.document, id, "drawing", drawn->drawing), wanted.save)) {
-        say(*problem);
-        return file_trouble;
-    }
-    return all_well;
+    return save(session, model::change_field(session.document, id, "drawing", drawn->drawing), wanted.save);
 }
 
 int run_graph(const std::string& path, const std::string& out) {

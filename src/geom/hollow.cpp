@@ -2,6 +2,7 @@
 
 #include "geom/alteration.h"
 #include "geom/by_shape.h"
+#include "geom/inset.h"
 #include "geom/largest_fit.h"
 #include "geom/pick.h"
 #include "geom/profile.h"
@@ -9,7 +10,6 @@
 
 #include <BRepBuilderAPI_MakeSolid.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
-#include <BRepOffset_MakeOffset.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
@@ -27,57 +27,78 @@ namespace {
 
 constexpr double offset_tolerance = 1e-5; // mm
 
-// The offset of all faces inwards, as a solid; nothing where the kernel makes none, or nonsense.
-std::optional<Core> inset(const TopoDS_Shape& solid, double thickness, const std::vector<WallThickness>& own,
-                          double scale, GeomAbs_JoinType join) {
-    try {
-        BRepOffset_MakeOffset maker;
-        maker.Initialize(solid, -thickness * scale, offset_tolerance, BRepOffset_Skin, Standard_False, Standard_False,
-                         join);
+// Makes insets of one solid, and knows why there was none.
+class Insets {
+public:
+    Insets(const TopoDS_Shape& solid, double thickness, const std::vector<WallThickness>& own, Progress& progress)
+        : solid_(solid), thickness_(thickness), progress_(progress) {
+        const auto faces = faces_of(solid);
         for (const WallThickness& wall : own) {
-            maker.SetOffsetOnFace(wall.face, -wall.thickness * scale);
+            const auto at = std::find_if(faces.begin(), faces.end(),
+                                         [&](const TopoDS_Shape& face) { return face.IsSame(wall.face); });
+            if (at != faces.end()) {
+                own_[static_cast<size_t>(at - faces.begin())] = wall.thickness;
+            }
         }
-        maker.MakeOffsetShape();
-        if (!maker.IsDone() || maker.Shape().IsNull()) {
+    }
+
+    /// The offset of all faces inwards, as a solid; nothing where the kernel makes none, or nonsense.
+    std::optional<Core> make(double scale, double seconds) {
+        auto sharp = make(scale, seconds, Corners::sharp);
+        return sharp ? sharp : make(scale, seconds, Corners::round);
+    }
+    [[nodiscard]] bool without_helper() const { return without_helper_; }
+    [[nodiscard]] bool never_ended() const { return never_ended_; }
+
+private:
+    std::optional<Core> make(double scale, double seconds, Corners corners) {
+        InsetTask task{solid_, thickness_ * scale, own_, corners};
+        for (auto& [face, thickness] : task.own) {
+            thickness *= scale;
+        }
+        const auto [end, inset] = make_inset(task, seconds, progress_);
+        without_helper_ = without_helper_ || end == InsetEnd::no_helper;
+        never_ended_ = never_ended_ || end == InsetEnd::never_ends;
+        try {
+            return end == InsetEnd::done ? sound_core(inset) : std::nullopt;
+        } catch (const Standard_Failure&) {
             return std::nullopt;
         }
+    }
+
+    [[nodiscard]] std::optional<Core> sound_core(const Inset& inset) const {
         Core core;
-        core.shape = maker.Shape();
+        core.shape = inset.shape;
         if (core.shape.ShapeType() == TopAbs_SHELL) {
             core.shape = BRepBuilderAPI_MakeSolid(TopoDS::Shell(core.shape)).Solid();
         }
-        if (!is_sound(core.shape) || volume_of(core.shape) >= volume_of(solid)) {
+        if (!is_sound(core.shape) || volume_of(core.shape) >= volume_of(solid_)) {
             return std::nullopt;
         }
         // Walls that are thicker than the body turn inside out and lie anywhere.
-        BRepClass3d_SolidClassifier within(solid);
+        BRepClass3d_SolidClassifier within(solid_);
         for (const TopoDS_Shape& vertex : vertices_of(core.shape)) {
             within.Perform(BRep_Tool::Pnt(TopoDS::Vertex(vertex)), offset_tolerance);
             if (within.State() != TopAbs_IN) {
                 return std::nullopt;
             }
         }
-        auto sources = faces_of(solid);
-        const auto edges = edges_of(solid);
+        auto sources = faces_of(solid_);
+        const auto edges = edges_of(solid_);
         sources.insert(sources.end(), edges.begin(), edges.end());
-        for (const TopoDS_Shape& source : sources) {
-            for (const TopoDS_Shape& face : maker.Generated(source)) {
-                if (face.ShapeType() == TopAbs_FACE) {
-                    core.made.push_back({face, source});
-                }
-            }
+        for (const Inset::Made& made : inset.made) {
+            core.made.push_back({made.face, sources.at(made.source)});
         }
         return core;
-    } catch (const Standard_Failure&) {
-        return std::nullopt;
     }
-}
 
-std::optional<Core> inset(const TopoDS_Shape& solid, double thickness, const std::vector<WallThickness>& own,
-                          double scale) {
-    auto sharp = inset(solid, thickness, own, scale, GeomAbs_Intersection);
-    return sharp ? sharp : inset(solid, thickness, own, scale, GeomAbs_Arc);
-}
+    TopoDS_Shape solid_;
+    double thickness_;
+    std::map<size_t, double> own_;
+    Progress& progress_;
+    bool without_helper_ = false;
+    bool never_ended_ = false;
+};
 
 } // namespace
 
@@ -143,10 +164,17 @@ Result<Core> core_of(const TopoDS_Shape& solid, double thickness, const std::vec
             return finding;
         }
     }
-    auto core = inset(solid, thickness, own, 1);
+    constexpr double patience = 10; // seconds of processor time
+    constexpr double patience_for_hints = 5;
+    Insets insets(solid, thickness, own, progress);
+    auto core = insets.make(1, patience);
+    if (insets.without_helper()) {
+        return error_finding("hollow.no_helper", "kervo-reader is missing beside Kervo, which makes walls by it.",
+                             "Install Kervo anew.");
+    }
     if (!core) {
         const auto works = [&](double share) {
-            return !progress.cancelled() && inset(solid, thickness, own, share).has_value();
+            return !progress.cancelled() && !insets.never_ended() && insets.make(share, patience_for_hints).has_value();
         };
         constexpr double hardly_any = 1.0 / 64; // where that fails, no size helps
         const double fits = works(hardly_any) ? largest_share(6, works) : 0;

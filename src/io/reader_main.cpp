@@ -1,17 +1,19 @@
 // kervo-reader: reads one file from a stranger and tells what it found as plain bodies or outlines. It runs as a child
-// of Kervo, under limits of time and memory, with nothing open but the four files of io/reader_channel.h and nothing
+// of Kervo, under limits of time and memory, with nothing open but the four files of base/helper.h and nothing
 // that it could open, so that a crash, an endless loop or worse costs nothing but this process.
 //
 //   kervo-reader step|brep|svg|dxf
+//   kervo-reader inset     makes what the kernel may never end with (geom/inset.h)
 //
 // Exit code 0: list and bodies are there. 1: the list holds a finding. Anything else: it broke.
+#include "base/helper.h"
+#include "geom/inset.h"
 #include "geom/measure.h"
 #include "geom/self_crossing.h"
 #include "geom/tessellate.h"
 #include "io/cad_files.h"
 #include "io/document_json.h"
 #include "io/outline_files.h"
-#include "io/reader_channel.h"
 #include "io/sandbox.h"
 #include "io/sketch_json.h"
 
@@ -34,7 +36,7 @@ enum Outcome { done = 0, refused = 1, broken = 2 };
 
 Outcome tell(const io::Json& list, Outcome outcome) {
     const std::string text = list.dump(-1, ' ', false, io::Json::error_handler_t::replace);
-    return io::write_all(io::reader_list, text) ? outcome : broken;
+    return write_all(helper_output, text) ? outcome : broken;
 }
 
 Outcome refuse(const Finding& finding) {
@@ -91,17 +93,18 @@ Outcome read_bodies(const std::string& format, const std::string& bytes, Progres
         list["bodies"].push_back(
             {{"name", bodies[at].name}, {"color", bodies[at].color}, {"sound", try_out(it.Value())}});
     }
-    return at == bodies.size() && io::write_all(io::reader_bodies, text) ? tell(list, done) : broken;
+    return at == bodies.size() && write_all(helper_more_output, text) ? tell(list, done) : broken;
 }
 
 } // namespace
 
 int main(int argc, char** argv) {
     const std::string format = argc == 2 ? argv[1] : "";
-    const auto bytes = io::read_all(io::reader_input, 4ULL << 30U);
-    io::Headway* headway = io::share_headway(io::reader_headway);
+    const auto bytes = read_all(helper_input, 4ULL << 30U);
+    Headway* headway = share_headway(helper_headway);
     const bool outlines = format == "svg" || format == "dxf";
-    if (!bytes || headway == nullptr || !(outlines || format == "step" || format == "brep")) {
+    const bool inset = format == "inset";
+    if (!bytes || headway == nullptr || !(outlines || inset || format == "step" || format == "brep")) {
         std::cerr << "kervo-reader is started by Kervo, with files of its own.\n";
         return broken;
     }
@@ -112,6 +115,9 @@ int main(int argc, char** argv) {
         headway->permille = static_cast<std::uint32_t>(1000 * fraction);
     });
     try {
+        if (inset) {
+            return write_all(helper_output, geom::answer_inset(*bytes)) ? done : broken;
+        }
         return outlines ? read_outlines(format, *bytes, progress) : read_bodies(format, *bytes, progress);
     } catch (const Standard_Failure& failure) {
         std::cerr << failure.GetMessageString() << '\n';

@@ -17,74 +17,94 @@ Finding cannot_write(const std::string& path, int error) {
                          "Choose another place; the old file is as it was.");
 }
 
-// Who may read and write the old file may the new one, as far as we may say so.
-void keep_rights(const std::string& old, const std::string& fresh) {
-    struct stat status {};
-    if (::stat(old.c_str(), &status) == 0) {
-        [[maybe_unused]] const int owned = ::chown(fresh.c_str(), status.st_uid, status.st_gid);
-        [[maybe_unused]] const int allowed = ::chmod(fresh.c_str(), status.st_mode & 07777);
-    }
-}
-
 bool flush_to_disk(const std::string& path, int flags) {
     const int file = ::open(path.c_str(), flags | O_CLOEXEC);
     if (file < 0) {
         return false;
     }
     const bool done = ::fsync(file) == 0;
+    const int error = errno;
     ::close(file);
+    errno = error;
     return done;
+}
+
+// An empty file that nobody may read who must not read what comes into it.
+bool make_file(const std::string& path, mode_t mode) {
+    ::unlink(path.c_str()); // a process of the same number may have left one
+    const int file = ::open(path.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, mode);
+    return file >= 0 && ::close(file) == 0;
 }
 
 } // namespace
 
 std::optional<Finding> write_atomically(const std::string& path,
-                                        const std::function<std::optional<Finding>(const std::string&)>& write) {
+                                        const std::function<std::optional<Finding>(const std::string&)>& write,
+                                        const Replacing& how) {
     // A link stays one: what it leads to is written.
     std::error_code none;
     const auto led_to = std::filesystem::canonical(path, none);
     const std::string target = none ? path : led_to.string();
     const std::string fresh = target + ".new-" + std::to_string(::getpid());
+    struct stat old {};
+    const bool is_there = ::stat(target.c_str(), &old) == 0;
+    const bool owners = how.readers == Readers::only_the_owner;
+    const auto failed = [&] {
+        const int error = errno;
+        ::unlink(fresh.c_str());
+        return cannot_write(path, error);
+    };
+    if (!make_file(fresh, owners ? 0600 : is_there ? old.st_mode & 0600 : 0666)) {
+        return failed();
+    }
     if (auto problem = write(fresh)) {
         ::unlink(fresh.c_str());
         return problem;
     }
-    keep_rights(target, fresh);
+    if (is_there && !owners) { // as far as we may say so
+        [[maybe_unused]] const int owned = ::chown(fresh.c_str(), old.st_uid, old.st_gid);
+        [[maybe_unused]] const int allowed = ::chmod(fresh.c_str(), old.st_mode & 07777);
+    }
+    FileLock lock;
+    if (how.lock != nullptr) {
+        if (auto taken = FileLock::take(fresh)) {
+            lock = std::move(*taken);
+        }
+    }
     if (!flush_to_disk(fresh, O_RDONLY) || ::rename(fresh.c_str(), target.c_str()) != 0) {
-        const int error = errno;
-        ::unlink(fresh.c_str());
-        return cannot_write(path, error);
+        return failed();
+    }
+    if (how.lock != nullptr) {
+        *how.lock = std::move(lock);
     }
     const auto folder = std::filesystem::path(target).parent_path();
     flush_to_disk(folder.empty() ? "." : folder.string(), O_RDONLY | O_DIRECTORY);
     return std::nullopt;
 }
 
-std::optional<Finding> write_text_atomically(const std::string& path, const std::string& text, Readers readers) {
-    const mode_t mode = readers == Readers::only_the_owner ? 0600 : 0666;
-    auto problem = write_atomically(path, [&](const std::string& fresh) -> std::optional<Finding> {
-        const int file = ::open(fresh.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_NOFOLLOW | O_CLOEXEC, mode);
-        if (file < 0) {
-            return cannot_write(path, errno);
-        }
-        int error = 0;
-        for (size_t done = 0; done < text.size() && error == 0;) {
-            const ssize_t written = ::write(file, text.data() + done, text.size() - done);
-            if (written >= 0) {
-                done += static_cast<size_t>(written);
-            } else if (errno != EINTR) {
+std::optional<Finding> write_text_atomically(const std::string& path, const std::string& text, const Replacing& how) {
+    return write_atomically(
+        path,
+        [&](const std::string& fresh) -> std::optional<Finding> {
+            const int file = ::open(fresh.c_str(), O_WRONLY | O_TRUNC | O_NOFOLLOW | O_CLOEXEC);
+            if (file < 0) {
+                return cannot_write(path, errno);
+            }
+            int error = 0;
+            for (size_t done = 0; done < text.size() && error == 0;) {
+                const ssize_t written = ::write(file, text.data() + done, text.size() - done);
+                if (written >= 0) {
+                    done += static_cast<size_t>(written);
+                } else if (errno != EINTR) {
+                    error = errno;
+                }
+            }
+            if (::close(file) != 0 && error == 0) {
                 error = errno;
             }
-        }
-        if (::close(file) != 0 && error == 0) {
-            error = errno;
-        }
-        return error == 0 ? std::nullopt : std::optional(cannot_write(path, error));
-    });
-    if (!problem && readers == Readers::only_the_owner) {
-        ::chmod(path.c_str(), mode); // also where an older one was there
-    }
-    return problem;
+            return error == 0 ? std::nullopt : std::optional(cannot_write(path, error));
+        },
+        how);
 }
 
 namespace {

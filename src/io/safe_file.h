@@ -2,6 +2,7 @@
 #pragma once
 
 #include "base/finding.h"
+#include "io/file_state.h"
 
 #include <functional>
 #include <optional>
@@ -9,13 +10,19 @@
 
 namespace kervo::io {
 
-/// Lets `write` make a new file beside `path`, flushes it to the disk and puts it in the place of `path` in one move.
-/// `write` gets the path of the new file and tells what went wrong, if anything. Finding: file.write.
-std::optional<Finding> write_atomically(const std::string& path,
-                                        const std::function<std::optional<Finding>(const std::string&)>& write);
 enum class Readers { as_usual, only_the_owner };
+struct Replacing {
+    Readers readers = Readers::as_usual; ///< of a file that was not there; an older one's rights stay otherwise
+    FileLock* lock = nullptr;            ///< will hold the new file, from before it can be seen
+};
+
+/// Lets `write` make a new file beside `path`, flushes it to the disk and puts it in the place of `path` in one move.
+/// `write` gets the path of the new file and tells what went wrong, if anything. Finding: file.write, with the reason.
+std::optional<Finding> write_atomically(const std::string& path,
+                                        const std::function<std::optional<Finding>(const std::string&)>& write,
+                                        const Replacing& how = {});
 std::optional<Finding> write_text_atomically(const std::string& path, const std::string& text,
-                                             Readers readers = Readers::as_usual);
+                                             const Replacing& how = {});
 
 /// A regular file of at most a gigabyte. Finding: file.read, also for folders, devices and pipes.
 Result<std::string> read_whole(const std::string& path);
