@@ -181,6 +181,8 @@ void Journal::flush() {
             }
             ::close(flushed);
         }).detach();
+    } else {
+        *lost_ = true;
     }
 }
 
@@ -303,9 +305,14 @@ private:
 
 } // namespace
 
-std::optional<Recovered> recover(const std::string& journal_path) {
+std::optional<Recovered> recover(const std::string& journal_path, std::optional<Finding>* unreadable) {
     const auto content = read_whole(journal_path);
     if (!content) {
+        std::error_code unknown;
+        const auto there = std::filesystem::symlink_status(journal_path, unknown).type();
+        if (unreadable != nullptr && there != std::filesystem::file_type::not_found) {
+            *unreadable = content.finding();
+        }
         return std::nullopt;
     }
     Reading reading;

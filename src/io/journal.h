@@ -70,7 +70,8 @@ struct Recovered {
 };
 
 /// The last state that the journal holds; nullopt when there is no journal or not even its first record is whole.
-std::optional<Recovered> recover(const std::string& journal_path);
+/// `unreadable` becomes why, where there is one that cannot be read.
+std::optional<Recovered> recover(const std::string& journal_path, std::optional<Finding>* unreadable = nullptr);
 
 /// Whether a running process has this journal open.
 bool journal_in_use(const std::string& journal_path);

@@ -3,6 +3,7 @@
 #include "io/safe_file.h"
 
 #include <algorithm>
+#include <cerrno>
 #include <filesystem>
 #include <sys/stat.h>
 #include <unistd.h>
@@ -27,6 +28,24 @@ void Keeper::start_journal(const std::string& place, const model::Document& now,
     }
 }
 
+namespace {
+
+// What may hold somebody's changes is not written over. Done as well where there is nothing to put aside.
+bool put_aside(const std::string& place) {
+    struct stat status {};
+    if (::lstat(place.c_str(), &status) != 0) {
+        return errno == ENOENT;
+    }
+    for (int count = 1;; ++count) {
+        const std::string aside = place + ".aside-" + std::to_string(count);
+        if (::lstat(aside.c_str(), &status) != 0) {
+            return ::rename(place.c_str(), aside.c_str()) == 0;
+        }
+    }
+}
+
+} // namespace
+
 Result<Keeper::Opened> Keeper::open(const std::string& path) {
     FileLock lock;
     const bool again = lock_.holds(path);
@@ -44,7 +63,14 @@ Result<Keeper::Opened> Keeper::open(const std::string& path) {
                              "Close it there first.");
     }
     auto file = open_file(path);
-    auto unsaved = again ? std::nullopt : recover(place); // opened anew: its changes are saved or were given up
+    std::optional<Finding> unreadable;
+    auto unsaved = again ? std::nullopt : recover(place, &unreadable); // again: its changes are saved or were given up
+    const bool readable = ::access(place.c_str(), R_OK) == 0;
+    if (!again && !unsaved && ((unreadable && readable) || !put_aside(place))) { // at another time it may be read
+        return unreadable ? *unreadable
+                          : error_finding("file.read", "\u201c" + place + "\u201d holds changes that cannot be read.",
+                                          "Move it elsewhere, and open the document again.");
+    }
     if (unsaved && (unsaved->changes == 0 || (file && model::same_content(unsaved->document, file->document)))) {
         unsaved.reset();
     }

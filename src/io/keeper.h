@@ -15,7 +15,8 @@ public:
         bool changed_outside = false;     ///< the file is not the one that the journal goes on from
     };
     /// Takes the document at `path` instead of what was kept before. A document that cannot be read is opened from its
-    /// journal. Findings: file.read, file.json, file.zip, file.newer, file.in_use; what was kept before stays then.
+    /// journal; a journal that makes no sense, or may not be read, is put aside. Findings: file.read (also of the
+    /// journal), file.json, file.zip, file.newer, file.in_use; what was kept before stays then.
     Result<Opened> open(const std::string& path);
 
     /// Keeps a document without a file, with a journal in `folder`.
