@@ -443,6 +443,9 @@ bool MainWindow::keep_changes() {
         tr("Save the changes to \u201c%1\u201d first?").arg(QString::fromStdString(session_.document().title)),
         QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
     const int answer = box.exec();
+    if (answer == QMessageBox::Discard) {
+        session_.give_up_recovered();
+    }
     return answer == QMessageBox::Discard || (answer == QMessageBox::Save && save_file(session_.path()));
 }
 

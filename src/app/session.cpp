@@ -260,21 +260,21 @@ std::string untitled_folder() {
 
 void Session::leave() {
     heal_.stop();
-    if (recovered_ && !recovered_->shown) {
-        keeper_ = io::Keeper(); // the journal stays
-    } else {
-        keeper_.leave();
-    }
+    keeper_.let_journal_stay(recovered_.has_value());
+    keeper_.leave();
 }
 
 void Session::start_new() {
+    keeper_.let_journal_stay(recovered_.has_value());
     keeper_.start_untitled(untitled_folder());
     path_.clear();
     adopt_document({});
 }
 
 bool Session::bring_back_untitled() {
+    keeper_.let_journal_stay(recovered_.has_value());
     const auto unsaved = keeper_.bring_back(untitled_folder());
+    keeper_.let_journal_stay(false);
     if (unsaved) {
         path_.clear();
         adopt_document({}, unsaved);
@@ -283,8 +283,10 @@ bool Session::bring_back_untitled() {
 }
 
 std::optional<Finding> Session::open(const QString& path) {
+    keeper_.let_journal_stay(recovered_.has_value());
     const auto opened = keeper_.open(path.toStdString());
     if (!opened) {
+        keeper_.let_journal_stay(false);
         return opened.finding();
     }
     path_ = path;

@@ -16,8 +16,7 @@ void Keeper::start_journal(const std::string& place, const model::Document& now,
     place_ = place;
     auto started = Journal::start(place, saved_, now, saved_as_, beyond);
     if (journal_ && journal_->path() != place) { // that of another document, or of this one in another place
-        journal_->discard();
-        journal_.reset();
+        drop_journal();
     }
     outdated_ = !started;
     if (started) {
@@ -64,7 +63,8 @@ Result<Keeper::Opened> Keeper::open(const std::string& path) {
     }
     auto file = open_file(path);
     std::optional<Finding> unreadable;
-    auto unsaved = again ? std::nullopt : recover(place, &unreadable); // again: its changes are saved or were given up
+    // Opened again, its changes are saved or were given up.
+    auto unsaved = again && !stays_ ? std::nullopt : recover(place, &unreadable);
     const bool readable = ::access(place.c_str(), R_OK) == 0;
     if (!again && !unsaved && ((unreadable && readable) || !put_aside(place))) { // at another time it may be read
         return unreadable ? *unreadable
@@ -212,11 +212,16 @@ bool Keeper::changed_outside() {
     return differs_;
 }
 
-void Keeper::leave() {
-    if (journal_) {
+void Keeper::drop_journal() {
+    if (journal_ && !stays_) {
         journal_->discard();
-        journal_.reset();
     }
+    journal_.reset();
+    stays_ = false;
+}
+
+void Keeper::leave() {
+    drop_journal();
     place_.clear();
     trouble_.reset();
     lock_ = FileLock();

@@ -39,11 +39,14 @@ public:
     /// What the other program has written is known, and may be replaced.
     void accept_outside() { saved_as_ = state_of(path_); }
 
+    /// Whether the journal stays on the disk when this document is left: what it holds is not decided upon.
+    void let_journal_stay(bool stays) { stays_ = stays; }
     /// All is saved, or meant to be gone.
     void leave();
     [[nodiscard]] const std::string& path() const { return path_; }
 
 private:
+    void drop_journal();
     void start_journal(const std::string& place, const model::Document& now, const Beyond& beyond = {});
 
     std::string path_;  ///< empty: untitled
@@ -53,6 +56,7 @@ private:
     std::optional<FileState> saved_as_;
     std::optional<Journal> journal_;
     std::optional<Finding> trouble_;
+    bool stays_ = false;
     bool outdated_ = false; ///< the journal goes on from something else than the file
     std::string looked_;    ///< what the file looked like when it was last read: size and times
     bool differs_ = false;
