@@ -322,4 +322,70 @@ TEST(Copies, AThousandOpeningsOfTheirOwnSizeAreOneStep) {
     EXPECT_EQ(evaluation.report(step)->output->facts.at("copies"), "999");
 }
 
+// A bore of 3 mm radius through all of a plate of 200 x 100 x 10, the plate made taller since: copies pass through what
+// there is now, wherever they go, and copies of the copies do.
+TEST(Repeats, PassThroughWhatThereIsNow) {
+    for (const char* way : {"everything", "everything_both", "drilled", "shouldered", "tapered"}) {
+        SCOPED_TRACE(way);
+        Builder b;
+        const int plate = b.box("200", "100", "10");
+        sketch::Sketch s;
+        const bool drills = std::string(way) == "drilled" || std::string(way) == "shouldered";
+        if (drills) {
+            s.add_constraint(sketch::ConstraintKind::fixed, {s.add_point(-80, -30)});
+        } else {
+            circle(s, -80, -30, 3);
+        }
+        const int drawn = b.sketch(s, drills || std::string(way) == "everything" ? "10" : "5");
+        int hole = 0;
+        if (drills) {
+            Holes holes;
+            holes.workpieces = {body_ref(plate)};
+            holes.sketch.step = drawn;
+            holes.diameter.text = "6";
+            holes.shape.value = std::string(way) == "drilled" ? "plain" : "counterbored";
+            holes.head_diameter.text = "9";
+            holes.head_depth.text = "2";
+            hole = b.step(holes);
+        } else {
+            hole = b.cut(drawn, {{-80, -30}}, {std::to_string(plate)},
+                         std::string(way) == "everything" ? "everything" : "everything_both");
+            b.change<Extrude>(hole, [&](Extrude& cut) {
+                cut.extent.way.value = "back";
+                cut.extent.taper.text = std::string(way) == "tapered" ? "1 deg" : "0 deg";
+            });
+        }
+        Resize taller;
+        taller.bodies = {body_ref(plate)};
+        taller.by.value = "axes";
+        taller.factor_z.text = "9"; // about its middle: from -40 to 50
+        b.step(taller);
+        Repeat repeat;
+        repeat.result.value = "cut";
+        repeat.workpieces = {body_ref(plate)};
+        repeat.of.step = hole;
+        repeat.pattern.count.text = "2";
+        repeat.pattern.spacing.text = "12";
+        const int step = b.step(repeat);
+        repeat.of.step = step; // the bore and its copy again
+        repeat.pattern.spacing.text = "24";
+        const int again = b.step(repeat);
+        const auto evaluation = b.evaluate();
+        ASSERT_FALSE(evaluation.failed());
+        // One way: from the sketch at 10 down to -40. Both ways: from -40 up to 50, from the sketch at 5 on tapered.
+        const auto cone = [](double height) { // narrowing by a degree
+            const double end = 3 - height * std::tan(pi / 180);
+            return pi * height / 3 * (9 + 3 * end + end * end);
+        };
+        const double both = pi * 9 * 90;
+        const double wanted = std::string(way) == "everything"        ? pi * 9 * 50
+                              : std::string(way) == "everything_both" ? both
+                              : std::string(way) == "drilled"         ? pi * 9 * 50
+                              : std::string(way) == "shouldered"      ? pi * (20.25 * 2 + 9 * 48)
+                                                                      : pi * 9 * 45 + cone(45);
+        EXPECT_NEAR(evaluation.report(step)->output->removed, wanted, 1e-6);
+        EXPECT_NEAR(evaluation.report(again)->output->removed, 2 * wanted, 1e-6);
+    }
+}
+
 } // namespace

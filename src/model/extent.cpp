@@ -151,6 +151,60 @@ Result<SweptRegion> swept_over(const std::vector<Passing>& passings, const std::
     return SweptRegion(passings.front().key, std::move(solid));
 }
 
+// Which ends of a sweep lie beyond everything.
+struct FarEnds {
+    bool start = false, end = false;
+};
+
+// The same, with its far ends beyond these heights as well.
+std::vector<Passing> lengthened(std::vector<Passing> passings, const FarEnds& far,
+                                const std::pair<double, double>& heights) {
+    const auto put = [&](End& end, bool ahead) {
+        end.height = ahead ? std::max(end.height, heights.second) : std::min(end.height, heights.first);
+    };
+    const bool ahead = passings.front().end.height > passings.front().start.height;
+    if (far.end) {
+        put(passings.front().end, ahead);
+    }
+    if (far.start) { // of two ways, the other one's end
+        put(passings.size() > 1 ? passings.back().end : passings.front().start, !ahead);
+    }
+    return passings;
+}
+
+// Swept, and able to be swept anew: over a profile of another size, or farther.
+Result<SweptRegion> through(const std::vector<Passing>& passings, const Profile& region, const FarEnds& far) {
+    auto made = swept_over(passings, region.loops, region.inside);
+    if (!made) {
+        return made;
+    }
+    made->with_profile = [passings, region, far](double scale) {
+        const auto middle = geom::middle_of(region.loops);
+        Profile larger = region;
+        larger.loops = geom::scaled(region.loops, scale, middle);
+        larger.inside = {middle[0] + (region.inside[0] - middle[0]) * scale,
+                         middle[1] + (region.inside[1] - middle[1]) * scale};
+        return through(passings, larger, far);
+    };
+    if (far.start || far.end) {
+        made->beyond = [passings, region,
+                        far](const gp_Trsf& move,
+                             const std::vector<BodyPtr>& bodies) -> Result<std::optional<SweptRegion>> {
+            const auto heights = heights_over(passings.front().frame, bodies, move.Inverted());
+            auto longer = lengthened(passings, far, heights);
+            const bool same = longer.front().start.height == passings.front().start.height &&
+                              longer.front().end.height == passings.front().end.height &&
+                              longer.back().end.height == passings.back().end.height;
+            if (same) {
+                return std::optional<SweptRegion>();
+            }
+            auto again = through(longer, region, far);
+            return again ? Result<std::optional<SweptRegion>>(std::move(*again)) : again.finding();
+        };
+    }
+    return made;
+}
+
 class Sweep {
 public:
     Sweep(const Extent& extent, const gp_Ax3& frame, const std::vector<BodyPtr>& bodies, Answers& answers)
@@ -235,16 +289,8 @@ public:
         } else {
             passings = {passing(region.key, start, *end, taper_)};
         }
-        auto made = told(swept_over(passings, region.loops, region.inside));
-        if (made) {
-            made->with_profile = [passings, loops = region.loops, inside = region.inside](double scale) {
-                const auto middle = geom::middle_of(loops);
-                return swept_over(
-                    passings, geom::scaled(loops, scale, middle),
-                    {middle[0] + (inside[0] - middle[0]) * scale, middle[1] + (inside[1] - middle[1]) * scale});
-            };
-        }
-        return made;
+        const bool both = extent_.to.value == "everything_both";
+        return told(through(passings, region, {both, both || extent_.to.value == "everything"}));
     }
 
     [[nodiscard]] const std::vector<PlacedDimension>& dimensions() const { return dimensions_; }
@@ -465,7 +511,7 @@ private:
 
 } // namespace
 
-std::pair<double, double> heights_of(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies) {
+std::pair<double, double> heights_of(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies, const gp_Trsf& moved) {
     constexpr double infinite = std::numeric_limits<double>::infinity();
     std::pair<double, double> heights{infinite, -infinite};
     for (const BodyPtr& body : bodies) {
@@ -473,16 +519,16 @@ std::pair<double, double> heights_of(const gp_Ax3& frame, const std::vector<Body
         for (int corner = 0; corner < 8; ++corner) {
             const gp_Pnt p((corner & 1) != 0 ? box[3] : box[0], (corner & 2) != 0 ? box[4] : box[1],
                            (corner & 4) != 0 ? box[5] : box[2]);
-            const double height = gp_Vec(frame.Location(), p).Dot(gp_Vec(frame.Direction()));
+            const double height = gp_Vec(frame.Location(), p.Transformed(moved)).Dot(gp_Vec(frame.Direction()));
             heights = {std::min(heights.first, height), std::max(heights.second, height)};
         }
     }
     return heights;
 }
 
-std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies) {
+std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies, const gp_Trsf& moved) {
     constexpr double spare = 1.1234; // so odd that the whole millimetre is the same however exactly the box is known
-    const auto [lowest, highest] = heights_of(frame, bodies);
+    const auto [lowest, highest] = heights_of(frame, bodies, moved);
     return {std::min(-1.0, std::floor(lowest - spare)), std::max(1.0, std::ceil(highest + spare))};
 }
 

@@ -131,10 +131,12 @@ struct Extent {
 };
 
 /// Heights over the frame between which all of the bodies lie: (lowest, highest), mm; (inf, -inf) of none.
-std::pair<double, double> heights_of(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies);
+std::pair<double, double> heights_of(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies,
+                                     const gp_Trsf& moved = {});
 /// Heights over the frame between which all of the bodies lie, with a millimetre or two to spare: (lowest, highest),
 /// whole millimetres.
-std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies);
+std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<BodyPtr>& bodies,
+                                       const gp_Trsf& moved = {});
 
 /// Sweeps each profile over the extent, seen from its own sketch; one with a distance of its own so far. `bodies` are
 /// what "everything" and "the next face" refer to. The depth by number is handed back in `output` as a dimension of the

@@ -74,7 +74,28 @@ Result<SweptRegion> SweptRegion::copied(const gp_Trsf& move, double scale, const
             return resized ? resized->copied(move, 1, copy) : resized;
         };
     }
+    if (beyond) {
+        copied.beyond = [from = *this, move,
+                         copy](const gp_Trsf& more,
+                               const std::vector<BodyPtr>& bodies) -> Result<std::optional<SweptRegion>> {
+            const auto longer = from.beyond(more * move, bodies);
+            if (!longer || !*longer) {
+                return longer;
+            }
+            auto elsewhere = (*longer)->copied(move, 1, copy);
+            return elsewhere ? Result<std::optional<SweptRegion>>(std::move(*elsewhere)) : elsewhere.finding();
+        };
+    }
     return copied;
+}
+
+Result<SweptRegion> SweptRegion::copied_through(const gp_Trsf& move, double scale, const std::string& copy,
+                                                const std::vector<BodyPtr>& bodies) const {
+    const auto longer = beyond ? beyond(move, bodies) : Result<std::optional<SweptRegion>>(std::nullopt);
+    if (!longer) {
+        return longer.finding();
+    }
+    return (*longer ? **longer : *this).copied(move, scale, copy);
 }
 
 } // namespace kervo::model

@@ -13,6 +13,9 @@
 
 namespace kervo::model {
 
+struct Body;
+using BodyPtr = std::shared_ptr<const Body>;
+
 /// A region swept to a solid, which is built when it is first asked for: a straight cut does without. Never changed
 /// once made; copies share the solid.
 class SweptRegion {
@@ -33,6 +36,10 @@ public:
     /// Empty: it is of no profile.
     std::function<Result<SweptRegion>(double scale)> with_profile;
 
+    /// Where it passes through everything: the same, passing through these bodies as well where `move` puts it; nothing
+    /// where it does so as it is. Empty: it ends where it ends.
+    std::function<Result<std::optional<SweptRegion>>(const gp_Trsf& move, const std::vector<BodyPtr>& bodies)> beyond;
+
     [[nodiscard]] const geom::ShapeWithRoles& solid() const;
     /// It divides by a surface of its own, not by being somewhere.
     [[nodiscard]] bool is_blade() const;
@@ -40,6 +47,9 @@ public:
     /// The same elsewhere, `scale` times as large: of a profile, that in its plane; else all of it about its own
     /// middle. What it makes is called after the copy: "side/c5@2". Findings: those of making it anew.
     [[nodiscard]] Result<SweptRegion> copied(const gp_Trsf& move, double scale, const std::string& copy) const;
+    /// The same, passing through these bodies where the original passed through everything.
+    [[nodiscard]] Result<SweptRegion> copied_through(const gp_Trsf& move, double scale, const std::string& copy,
+                                                     const std::vector<BodyPtr>& bodies) const;
 
 private:
     struct Built {

@@ -51,6 +51,14 @@ struct Profile {
         }
         return other;
     }
+    /// So deep instead.
+    [[nodiscard]] Profile reaching(double depth) const {
+        Profile other = *this;
+        for (Corner& corner : other.corners) {
+            corner.depth = corner.depth == corners.back().depth ? depth : corner.depth;
+        }
+        return other;
+    }
 };
 
 class Drilling {
@@ -150,10 +158,27 @@ geom::StraightCutter straight(const gp_Ax3& frame, const sketch::Point2& place, 
     return {frame, {{circle}}, back ? end : start, back ? start : end};
 }
 
-// A hole that can be made anew in another width.
-SweptRegion sized(const std::function<SweptRegion(double scale)>& make) {
-    SweptRegion hole = make(1);
-    hole.with_profile = [make](double scale) -> Result<SweptRegion> { return make(scale); };
+// How a hole is made, in another width or depth.
+struct Making {
+    std::function<SweptRegion(double scale, double depth)> make;
+    gp_Ax3 frame;
+    bool back = false;
+    bool through = false; ///< it passes through everything
+};
+
+SweptRegion made(const Making& how, double scale, double depth) {
+    SweptRegion hole = how.make(scale, depth);
+    hole.with_profile = [how, scale, depth](double more) -> Result<SweptRegion> {
+        return made(how, scale * more, depth);
+    };
+    if (how.through) {
+        hole.beyond = [how, scale, depth](const gp_Trsf& move,
+                                          const std::vector<BodyPtr>& bodies) -> Result<std::optional<SweptRegion>> {
+            const auto [low, high] = heights_over(how.frame, bodies, move.Inverted());
+            const double needed = how.back ? -low : high;
+            return needed > depth ? std::optional(made(how, scale, needed)) : std::nullopt;
+        };
+    }
     return hole;
 }
 
@@ -197,16 +222,19 @@ std::vector<SweptRegion> Holes::cutters(const std::vector<BodyPtr>& bodies, Answ
     for (const sketch::Point* point : points) {
         const std::string name = "p" + std::to_string(point->id);
         const sketch::Point2 place{point->x, point->y};
+        Making how{{}, frame, back, to.value == "through"};
         const bool pointed = profile->corners[profile->corners.size() - 2].depth < profile->corners.back().depth;
         if (profile->plain() && !pointed) {
-            holes.push_back(sized([=, bore = profile->bore, depth = profile->corners.back().depth](double scale) {
-                return SweptRegion(name, straight(frame, place, bore * scale, depth, back, name), back);
-            }));
+            how.make = [=, bore = profile->bore](double scale, double end) {
+                return SweptRegion(name, straight(frame, place, bore * scale, end, back, name), back);
+            };
         } else {
-            holes.push_back(sized([=, profile = *profile](double scale) {
-                return SweptRegion(name, turned(frame, in_space(frame, place), into, profile.wider(scale), name));
-            }));
+            how.make = [=, profile = *profile](double scale, double end) {
+                const auto own = profile.wider(scale).reaching(end);
+                return SweptRegion(name, turned(frame, in_space(frame, place), into, own, name));
+            };
         }
+        holes.push_back(made(how, 1, profile->corners.back().depth));
     }
     output.facts["holes"] = std::to_string(holes.size());
     if (const Thread* size = thread_called(thread.value)) {

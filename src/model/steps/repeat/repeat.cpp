@@ -18,7 +18,7 @@ gp_Pnt middle_of(const SweptRegions& swept) {
 
 } // namespace
 
-std::vector<SweptRegion> Repeat::cutters(const std::vector<BodyPtr>& /*bodies*/, Answers& answers,
+std::vector<SweptRegion> Repeat::cutters(const std::vector<BodyPtr>& bodies, Answers& answers,
                                          StepOutput& output) const {
     std::vector<SweptRegion> copies;
     const auto swept = answers.swept("of", of);
@@ -27,7 +27,7 @@ std::vector<SweptRegion> Repeat::cutters(const std::vector<BodyPtr>& /*bodies*/,
     }
     for (const auto& copy : pattern.copies(middle_of(*swept), answers, output)) {
         for (const SweptRegion& region : *swept) {
-            auto made = region.copied(copy.move, copy.scale, copy.name);
+            auto made = region.copied_through(copy.move, copy.scale, copy.name, bodies);
             if (!made) {
                 answers.report("scale", made.finding());
                 return {};
