@@ -170,7 +170,7 @@ Result<std::vector<Taken>> take_silhouette(const BodyId& id, const Body& body, c
     }
     std::vector<std::pair<Stretch, int>> sides; // and how many covered regions they bound
     Progress progress;
-    const auto arranged = sketch::arrange(all, progress);
+    const auto arranged = sketch::arrange(all, progress, sketch::Folds::are_cut);
     if (!arranged.findings.empty()) {
         return arranged.findings.front();
     }

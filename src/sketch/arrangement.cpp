@@ -89,7 +89,8 @@ struct Refusal {
 // The subdivision: edges between numbered vertices; half-edge 2i runs along edge i, 2i + 1 against it.
 class Subdivision {
 public:
-    Subdivision(const std::vector<Stretch>& stretches, Progress& progress) : progress_(progress) {
+    Subdivision(const std::vector<Stretch>& stretches, Folds folds, Progress& progress)
+        : folds_(folds), progress_(progress) {
         split(stretches);
         drop_dangling();
     }
@@ -202,7 +203,7 @@ private:
                 refuse_so_much("pairs of curves that might cross", most_pairs);
             }
             const auto met = meetings(stretches[i], stretches[j], joining_tolerance, &folded);
-            if (folded) {
+            if (folded && folds_ == Folds::are_refused) {
                 refuse_folded(stretches[i], stretches[j]);
             }
             for (const auto& [ti, tj] : met) {
@@ -213,9 +214,13 @@ private:
         });
         for (size_t i = 0; i < stretches.size(); ++i) {
             spend();
+            folded = false;
             const auto met = self_meetings(stretches[i], joining_tolerance, &folded);
-            if (folded) {
+            if (folded && folds_ == Folds::are_refused) {
                 refuse_folded(stretches[i], stretches[i]);
+            }
+            if (folded) {
+                add_folds(stretches[i], cuts[i]);
             }
             for (const auto& [t, again] : met) {
                 cuts[i].push_back(t);
@@ -223,6 +228,21 @@ private:
             }
             count(met.size());
             add_parts(stretches[i], cuts[i]);
+        }
+    }
+
+    // Where parts of the curve end that lie on others: what lies twice in one place then bounds once.
+    static void add_folds(const Stretch& stretch, std::vector<double>& cuts) {
+        const auto ends = monotone_parts(stretch);
+        for (const double end : ends) {
+            const Point2 place = stretch.at(end);
+            cuts.push_back(end);
+            for (size_t i = 0; i + 1 < ends.size(); ++i) {
+                const auto [t, gap] = nearest_on(stretch.part(ends[i], ends[i + 1]), place);
+                if (gap <= joining_tolerance) {
+                    cuts.push_back(ends[i] + (ends[i + 1] - ends[i]) * t);
+                }
+            }
         }
     }
 
@@ -541,6 +561,7 @@ private:
         return best;
     }
 
+    Folds folds_;
     Progress& progress_;
     size_t spent_ = 0;
     std::vector<Point2> places_;
@@ -567,9 +588,9 @@ bool Region::contains(const Point2& p) const {
     return total > 0;
 }
 
-Arrangement arrange(const std::vector<Stretch>& stretches, Progress& progress) {
+Arrangement arrange(const std::vector<Stretch>& stretches, Progress& progress, Folds folds) {
     try {
-        return {Subdivision(stretches, progress).regions(), {}};
+        return {Subdivision(stretches, folds, progress).regions(), {}};
     } catch (const Refusal& refusal) {
         return {{}, {refusal.why}};
     }

@@ -51,8 +51,10 @@ struct Arrangement {
 /// sketch.cancelled.
 Arrangement arrange(const Sketch& sketch, Progress& progress);
 
-/// The same for stretches from anywhere.
-Arrangement arrange(const std::vector<Stretch>& stretches, Progress& progress);
+/// The same for stretches from anywhere. `Folds::are_cut`: curves that run back on themselves, as projections do, count
+/// as what they cover.
+enum class Folds { are_refused, are_cut };
+Arrangement arrange(const std::vector<Stretch>& stretches, Progress& progress, Folds folds = Folds::are_refused);
 
 /// The regions alone.
 std::vector<Region> find_regions(const Sketch& sketch);
