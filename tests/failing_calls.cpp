@@ -37,6 +37,12 @@ bool fails(const char* call, bool changes) {
     return now;
 }
 
+// Calls on sockets and pipes are none of this.
+bool is_regular(int file) {
+    struct stat status {};
+    return ::fstat(file, &status) == 0 && S_ISREG(status.st_mode);
+}
+
 template <class Function> Function real(Function, const char* name) {
     return reinterpret_cast<Function>(::dlsym(RTLD_NEXT, name));
 }
@@ -63,6 +69,7 @@ int FailingCalls::count() {
 } // namespace kervo::test
 
 using kervo::test::fails;
+using kervo::test::is_regular;
 using kervo::test::real;
 
 extern "C" {
@@ -81,7 +88,7 @@ int open(const char* path, int flags, ...) {
 
 ssize_t write(int file, const void* bytes, size_t count) {
     static const auto original = real(&::write, "write");
-    if (fails("write", true)) {
+    if (is_regular(file) && fails("write", true)) {
         // A full disk takes a part of it first.
         [[maybe_unused]] const ssize_t part = errno == ENOSPC && count > 1 ? original(file, bytes, count / 2) : 0;
         errno = part > 0 ? ENOSPC : errno;
@@ -112,7 +119,7 @@ int unlink(const char* path) noexcept {
 
 int close(int file) {
     static const auto original = real(&::close, "close");
-    if (fails("close", false)) {
+    if (is_regular(file) && fails("close", false)) {
         original(file); // it is closed all the same
         errno = EIO;
         return -1;
@@ -131,6 +138,6 @@ int flock(int file, int operation) noexcept {
 
 ssize_t read(int file, void* bytes, size_t count) {
     static const auto original = real(&::read, "read");
-    return fails("read", false) ? -1 : original(file, bytes, count);
+    return is_regular(file) && fails("read", false) ? -1 : original(file, bytes, count);
 }
 }

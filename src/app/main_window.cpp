@@ -209,10 +209,12 @@ void MainWindow::build_status() {
         progress_->setVisible(session_.busy());
         stop_->setVisible(session_.busy());
     });
-    connect(&session_, &Session::changed, this, [this] {
+    const auto show_soon = [this] {
         progress_->setValue(0);
         busy_timer_->start(300); // short work needs no bar
-    });
+    };
+    connect(&session_, &Session::changed, this, show_soon);
+    connect(&session_, &Session::reading, this, show_soon);
     connect(stop_, &QPushButton::clicked, &session_, &Session::cancel_work);
     connect(findings_, &QPushButton::clicked, this, [this] {
         const auto& steps = session_.document().steps;

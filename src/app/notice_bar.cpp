@@ -101,13 +101,11 @@ void NoticeBar::tell_differences() {
 
 void NoticeBar::show_recovered(const RecoveredWork& work) {
     const QString changes = counted(work.changes, tr("change"), tr("changes"));
-    QString text = work.until.isValid()
-                       ? tr("%1, the last on %2, were not saved when Kervo ended.")
-                             .arg(changes, QLocale().toString(work.until.toLocalTime(), "d MMM yyyy, HH:mm"))
-                       : tr("%1 were not saved when Kervo ended.").arg(changes);
-    if (work.changes == 1) {
-        text.replace(tr(" were not"), tr(" was not"));
-    }
+    QString text = changes;
+    text += work.until.isValid()
+                ? tr(", the last on %1,").arg(QLocale().toString(work.until.toLocalTime(), "d MMM yyyy, HH:mm"))
+                : QString();
+    text += work.changes == 1 ? tr(" was not saved when Kervo ended.") : tr(" were not saved when Kervo ended.");
     text += work.shown ? tr(" You see the document with them.") : tr(" You see the document without them.");
     text += work.damaged ? tr(" Some records were damaged and are left out.") : QString();
     text += work.changed_outside ? tr(" Another program has changed the file since then.") : QString();

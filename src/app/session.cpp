@@ -30,7 +30,15 @@ Session::Session() : evaluator_(io::standard_services()) {
     adopt_document({});
 }
 
+void Session::cancel_work() {
+    evaluator_.cancel();
+    if (reading_) {
+        reading_->cancel();
+    }
+}
+
 Session::~Session() {
+    cancel_work();
     QThreadPool::globalInstance()->waitForDone(); // a hand-over in the making refers to this
     if (!edited() && card_ == 0) {
         leave();

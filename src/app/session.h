@@ -44,7 +44,7 @@ public:
     [[nodiscard]] Findings findings() const;
     [[nodiscard]] bool edited() const { return saved_ != history_[at_]; }
     [[nodiscard]] const QString& path() const { return path_; }
-    [[nodiscard]] bool busy() const { return evaluator_.busy(); }
+    [[nodiscard]] bool busy() const { return evaluator_.busy() || reading_ != nullptr; }
     /// Picture and findings are those of the document as it stands.
     [[nodiscard]] bool settled() const { return picture_ != nullptr && whole_is_new_; }
 
@@ -106,8 +106,8 @@ public:
     /// Copies of the bodies as they are shown, each as a file that the document keeps and an import step. Blades are
     /// left out.
     void add_frozen_copies(const std::vector<model::BodyId>& bodies);
-    /// Reads an SVG or DXF file beside the window's work and puts what it draws into the sketch of that step; `said`
-    /// or `failed` tells what came of it.
+    /// Reads an SVG or DXF file beside the window's work and puts what it draws into the sketch of that step; `said`,
+    /// `failed` or `work_cancelled` tells what came of it.
     void outlines_in(int step, const QString& path);
     /// Draws another sketch into that of the open card, where it lies in space. Findings: sketch.not_parallel,
     /// sketch.not_open.
@@ -120,10 +120,12 @@ public:
     /// Writes the bodies that are shown (or, while a card is open, all of the route's) beside the window's work;
     /// `handed_over` tells how it went. Finding: export.busy.
     std::optional<Finding> hand_over(const QString& path);
-    void cancel_work() { evaluator_.cancel(); }
+    void cancel_work();
 
 signals:
     void changed();
+    /// Reading a file has begun, which may take long.
+    void reading();
     /// `recovered`, `trouble` or `changed_outside` are others.
     void keeping_changed();
     void pictured();
@@ -144,6 +146,7 @@ private:
     bool refuses_edits();
     void request();
     void take(const PicturePtr& picture);
+    void take_outlines(int step, const Result<sketch::Artwork>& read);
 
     model::DocumentPtr current_;
     std::vector<model::DocumentPtr> history_; ///< committed states, oldest first
@@ -160,6 +163,7 @@ private:
     std::optional<RecoveredWork> recovered_;
     bool changed_outside_ = false;
     QTimer heal_;
+    std::shared_ptr<Progress> reading_; ///< of outlines
     PicturePtr picture_;
     model::EvaluationPtr whole_;
     bool whole_is_new_ = false;

@@ -76,27 +76,34 @@ void Session::add_frozen_copies(const std::vector<model::BodyId>& bodies) {
 }
 
 void Session::outlines_in(int step, const QString& path) {
-    QThreadPool::globalInstance()->start([this, step, path] {
+    reading_ = std::make_shared<Progress>();
+    emit reading();
+    QThreadPool::globalInstance()->start([this, step, path, progress = reading_] {
         const auto bytes = io::read_whole(path.toStdString());
-        Progress progress;
-        const auto read =
-            bytes ? io::outlines_in_child(
-                        {model::AssetName::like(QFileInfo(path).fileName().toStdString()), *bytes, false}, {}, progress)
-                  : Result<sketch::Artwork>(bytes.finding());
-        QMetaObject::invokeMethod(this, [this, step, read] {
-            const auto target = document().step(step);
-            const auto* drawn = target ? std::get_if<model::SketchStep>(&target->definition) : nullptr;
-            if (!read) {
-                emit failed(read.finding());
-            } else if (drawn != nullptr) {
-                auto drawing = drawn->drawing;
-                sketch::add_artwork(drawing, std::make_shared<const sketch::Artwork>(*read));
-                set_field(step, "drawing", drawing);
-                emit said(read->skipped.empty() ? tr("Brought in: %1").arg(QString::fromStdString(read->name))
-                                                : tr("Brought in but for some things; the card lists them"));
-            }
-        });
+        const auto read = bytes ? io::outlines_in_child(
+                                      {model::AssetName::like(QFileInfo(path).fileName().toStdString()), *bytes, false},
+                                      {}, *progress)
+                                : Result<sketch::Artwork>(bytes.finding());
+        QMetaObject::invokeMethod(this, [this, step, read] { take_outlines(step, read); });
     });
+}
+
+void Session::take_outlines(int step, const Result<sketch::Artwork>& read) {
+    reading_.reset();
+    const auto target = document().step(step);
+    const auto* drawn = target ? std::get_if<model::SketchStep>(&target->definition) : nullptr;
+    if (!read && read.finding().code == "import.cancelled") {
+        emit work_cancelled();
+    } else if (!read) {
+        emit completed();
+        emit failed(read.finding());
+    } else if (drawn != nullptr) {
+        auto drawing = drawn->drawing;
+        sketch::add_artwork(drawing, std::make_shared<const sketch::Artwork>(*read));
+        set_field(step, "drawing", drawing);
+        emit said(read->skipped.empty() ? tr("Brought in: %1").arg(QString::fromStdString(read->name))
+                                        : tr("Brought in but for some things; the card lists them"));
+    }
 }
 
 std::optional<Finding> Session::merge_sketch(int from) {
