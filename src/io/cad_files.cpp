@@ -158,7 +158,7 @@ std::vector<std::string> take_other_files(const StepData_StepModel& model) {
         }
     };
     for (int i = 1; i <= model.NbEntities(); ++i) {
-        const Handle(Standard_Transient) & entity = model.Value(i);
+        const Handle(Standard_Transient)& entity = model.Value(i);
         if (const auto document = Handle(StepBasic_DocumentFile)::DownCast(entity); !document.IsNull()) {
             take(document->Id());
             document->SetId(nothing);
