@@ -7,6 +7,9 @@
 #include "geom/tessellate.h"
 #include "geom/unite.h"
 
+#include <BRepPrimAPI_MakeCone.hxx>
+#include <BRepPrimAPI_MakeCylinder.hxx>
+#include <BRepPrimAPI_MakeSphere.hxx>
 #include <BRepPrimAPI_MakeTorus.hxx>
 #include <BRep_Builder.hxx>
 #include <TopoDS_Shell.hxx>
@@ -16,6 +19,7 @@
 
 #include <array>
 #include <cmath>
+#include <functional>
 #include <map>
 #include <numbers>
 
@@ -103,6 +107,49 @@ TEST(Divide, PlateAndPinsBalance) {
         EXPECT_NEAR(piece.volume, wanted, 1e-9 * wanted);
     }
     EXPECT_LT(division->imbalance, 1e-12);
+}
+
+// A round bar with a bore across, which breaks out of its lower end: by Simpson's rule over the angles, in any size.
+TEST(Measure, AreasOfTrimmedRoundFaces) {
+    constexpr double outer = 18, height = 27.3, bore = 6.4, beside = 10.8, above = 5.46;
+    const auto simpson = [](double from, double to, const std::function<double(double)>& f) {
+        constexpr int steps = 20000;
+        double sum = f(from) + f(to);
+        for (int i = 1; i < steps; ++i) {
+            sum += (i % 2 == 0 ? 2 : 4) * f(from + (to - from) * i / steps);
+        }
+        return sum * (to - from) / steps / 3;
+    };
+    const auto chord = [](double radius, double x) { return 2 * std::sqrt(std::max(0.0, radius * radius - x * x)); };
+    const double below = std::asin(above / bore); // angles of the bore's circle that lie under the end
+    // The bar's wall, over the angle of the bore's circle: x = R cos t, so that dt = dx / sqrt(R^2 - x^2).
+    const double gone = simpson(-below, pi + below, [&](double a) { // both walls, by strips along the bore's border
+        const double x = beside + bore * std::cos(a);
+        return (above + bore * std::sin(a)) * bore * std::sin(a) / std::sqrt(outer * outer - x * x) * outer * 2;
+    });
+    const double half = std::sqrt(bore * bore - above * above);
+    const double slot = simpson(beside - half, beside + half, [&](double x) { return chord(outer, x); });
+    const double inner =
+        bore * simpson(-below, pi + below, [&](double a) { return chord(outer, beside + bore * std::cos(a)); });
+    const double wanted = 2 * pi * outer * height - gone + 2 * pi * outer * outer - slot + inner;
+    for (const double size : {0.01, 1.0, 100.0}) {
+        const TopoDS_Shape bar = BRepPrimAPI_MakeCylinder(outer * size, height * size).Shape();
+        const gp_Ax2 across(gp_Pnt(beside * size, -40 * size, above * size), gp_Dir(0, 1, 0));
+        const TopoDS_Shape pin = BRepPrimAPI_MakeCylinder(across, bore * size, 80 * size).Shape();
+        Progress progress;
+        const auto divided = divide(bar, {pin}, progress);
+        ASSERT_TRUE(divided);
+        for (const auto& piece : divided->pieces) {
+            if (piece.inside.empty()) {
+                EXPECT_NEAR(area_of(piece.shape) / (size * size) / wanted, 1, 1e-7) << size;
+            }
+        }
+        EXPECT_NEAR(area_of(BRepPrimAPI_MakeTorus(20 * size, 4 * size).Shape()) / (size * size), 4 * pi * pi * 80,
+                    1e-8);
+        EXPECT_NEAR(area_of(BRepPrimAPI_MakeSphere(7 * size).Shape()) / (size * size), 4 * pi * 49, 1e-9);
+        EXPECT_NEAR(area_of(BRepPrimAPI_MakeCone(5 * size, 2 * size, 4 * size).Shape()) / (size * size),
+                    pi * (25 + 4 + 7 * 5), 1e-9);
+    }
 }
 
 // Walls across walls, all through a plate: a few are cut, so many that the kernel would not end are a finding.

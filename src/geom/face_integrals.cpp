@@ -145,6 +145,7 @@ FaceIntegral over_cylinder(const TopoDS_Face& face, const gp_Cylinder& cylinder,
     const double b = from * y;
     const double hand = cylinder.Direct() ? 1 : -1;
     double volume = 0;
+    double area = 0;
     gp_XYZ moment(0, 0, 0); // of the cone, about the apex
     // g, g cos and g sin over a part of the border, g = hand r (r + a cos u + b sin u), at the height v.
     const auto add = [&](double g, double g_cos, double g_sin, double v) {
@@ -168,6 +169,7 @@ FaceIntegral over_cylinder(const TopoDS_Face& face, const gp_Cylinder& cylinder,
             const double ss = (u1 - u0) / 2 - twice;
             const double cs = (std::sin(u1) * std::sin(u1) - std::sin(u0) * std::sin(u0)) / 2;
             const double k = sign * hand * r;
+            area -= sign * r * (u1 - u0) * curve.Value(first).Y();
             add(k * (r * (u1 - u0) + a * c + b * s), k * (r * c + a * cc + b * cs), k * (r * s + a * cs + b * ss),
                 curve.Value(first).Y());
             return;
@@ -183,6 +185,7 @@ FaceIntegral over_cylinder(const TopoDS_Face& face, const gp_Cylinder& cylinder,
                     curve.D1(t, uv, run);
                     const double c = std::cos(uv.X());
                     const double s = std::sin(uv.X());
+                    area -= sign * weight * run.X() * r * uv.Y();
                     const double g = sign * weight * run.X() * hand * r * (r + a * c + b * s);
                     add(g, g * c, g * s, uv.Y());
                 });
@@ -190,6 +193,7 @@ FaceIntegral over_cylinder(const TopoDS_Face& face, const gp_Cylinder& cylinder,
         }
     });
     FaceIntegral out;
+    out.area = std::fabs(area);
     out.cone = volume;
     out.moment = moment + apex.XYZ() * volume;
     return out;
@@ -201,6 +205,7 @@ FaceIntegral over_extruded(const TopoDS_Face& face, const BRepAdaptor_Surface& s
     TColStd_Array1OfReal knots(1, surface.NbUIntervals(GeomAbs_CN) + 1);
     surface.UIntervals(knots, GeomAbs_CN);
     double volume = 0;
+    double area = 0;
     gp_XYZ moment(0, 0, 0); // of the cone, about the apex
     each_border_edge(face, [&](const TopoDS_Edge& edge, double sign) {
         const BRepAdaptor_Curve2d curve(edge, face);
@@ -234,6 +239,7 @@ FaceIntegral over_extruded(const TopoDS_Face& face, const BRepAdaptor_Surface& s
                 gp_Vec du;
                 gp_Vec dv;
                 surface.D1(uv.X(), 0, base, du, dv);
+                area -= sign * weight * run.X() * du.Crossed(dv).Magnitude() * uv.Y();
                 const double g = gp_Vec(apex, base).Dot(du.Crossed(dv));
                 const double strip = -sign * weight * g * run.X();
                 volume += strip * uv.Y() / 3;
@@ -242,6 +248,7 @@ FaceIntegral over_extruded(const TopoDS_Face& face, const BRepAdaptor_Surface& s
         }
     });
     FaceIntegral out;
+    out.area = std::fabs(area);
     out.cone = volume;
     out.moment = moment + apex.XYZ() * volume;
     return out;
@@ -265,9 +272,11 @@ FaceIntegral over_turned(const TopoDS_Face& face, const gp_Ax3& axes, const gp_P
     const double h = from * z;
     const double hand = axes.Direct() ? 1 : -1;
     double volume = 0;
+    double area = 0;
     gp_XYZ moment(0, 0, 0); // of the cone, about the apex
     const auto add = [&](double u, double v, double dv) {
         const Profile p = at(v);
+        area += u * dv * p.out * std::hypot(p.d_out, p.d_up);
         const double c = std::cos(u);
         const double s = std::sin(u);
         const double k = dv * hand * p.out;
@@ -302,6 +311,7 @@ FaceIntegral over_turned(const TopoDS_Face& face, const gp_Ax3& axes, const gp_P
         }
     });
     FaceIntegral out;
+    out.area = std::fabs(area);
     out.cone = volume;
     out.moment = moment + apex.XYZ() * volume;
     return out;

@@ -13,7 +13,7 @@
 namespace kervo::geom {
 
 struct FaceIntegral {
-    double area = 0; ///< mm^2; of flat faces only
+    double area = 0; ///< mm^2; 0 for free-form faces
     gp_Pnt center{}; ///< centre of the area; of flat faces only
     double cone = 0; ///< signed volume (mm^3) of the cone from the apex over the face, as it is oriented FORWARD
     gp_XYZ moment{}; ///< the cone's volume times its centre

@@ -132,8 +132,9 @@ double area_of(const TopoDS_Shape& shape) {
     double total = 0;
     for (TopExp_Explorer it(shape, TopAbs_FACE); it.More(); it.Next()) {
         const TopoDS_Face& face = TopoDS::Face(it.Current());
-        if (BRepAdaptor_Surface(face, Standard_False).GetType() == GeomAbs_Plane) {
-            total += integrate_face(face, gp_Pnt())->area;
+        const auto own = integrate_face(face, gp_Pnt());
+        if (own && own->area > 0) {
+            total += own->area;
         } else {
             GProp_GProps properties;
             BRepGProp::SurfaceProperties(face, properties);
