@@ -186,6 +186,14 @@ TEST(OutlineFiles, ComeThroughTheReaderAndTheDocumentUnchanged) {
               "import.format");
 }
 
+TEST(OutlineFiles, LinesWithoutEndAreRefused) {
+    for (const size_t length : {1001UL, 1023UL, 1025UL, 100000UL}) {
+        const auto read = read_dxf("0\nSECTION\n2\nENTITIES\n" + std::string(length, 'x'), "a.dxf", quiet);
+        ASSERT_FALSE(read) << length;
+        EXPECT_EQ(read.finding().code, "import.unreadable");
+    }
+}
+
 TEST(OutlineFiles, AreWrittenAndReadBackAlike) {
     const TemporaryFolder folder;
     for (const char* name : {"bulges.dxf", "ellipses.dxf", "periodic-spline.dxf", "smooth-path.svg", "star-chart.svg",

@@ -30,6 +30,11 @@ double mm_per_unit(int code) { // $INSUNITS
     return unit == units.end() ? 1 : unit->second;
 }
 
+// In rad, within a turn: a damaged file has any number of them.
+double angle_of(double degrees) {
+    return std::fmod(degrees, 360) * full_turn / 360;
+}
+
 Affine turned(double angle) {
     return {std::cos(angle), std::sin(angle), -std::sin(angle), std::cos(angle), 0, 0};
 }
@@ -88,8 +93,8 @@ public:
     }
     void addCircle(const DL_CircleData& data) override { round(data.cx, data.cy, data.radius, 0, full_turn); }
     void addArc(const DL_ArcData& data) override {
-        const double from = data.angle1 * full_turn / 360;
-        double sweep = std::fmod(data.angle2 * full_turn / 360 - from, full_turn);
+        const double from = angle_of(data.angle1);
+        double sweep = std::fmod(angle_of(data.angle2) - from, full_turn);
         sweep += sweep <= 0 ? full_turn : 0;
         round(data.cx, data.cy, data.radius, from, sweep);
     }
@@ -98,7 +103,8 @@ public:
             skipped.insert("an ellipse without a width");
             return;
         }
-        double sweep = std::fmod(data.angle2 - data.angle1, full_turn);
+        const double from = std::fmod(data.angle1, full_turn);
+        double sweep = std::fmod(std::fmod(data.angle2, full_turn) - from, full_turn);
         sweep += sweep <= 1e-12 ? full_turn : 0;
         // An ellipse's axis is given in the world, not in its own plane; seen from below it runs the other way round.
         const double side = from_below() ? -1 : 1;
@@ -109,7 +115,7 @@ public:
                 const Point2 u{data.mx, data.my};
                 const Point2 v{-side * data.ratio * data.my, side * data.ratio * data.mx};
                 pen.move(center);
-                pen.round(center, u, v, data.angle1, sweep, center);
+                pen.round(center, u, v, from, sweep, center);
             },
             true);
     }
@@ -405,7 +411,7 @@ private:
         const DL_InsertData& data = placed.insert;
         const int columns = std::clamp(data.cols, 1, 1000);
         const int rows = std::clamp(data.rows, 1, 1000);
-        const Affine turn = turned(data.angle * full_turn / 360);
+        const Affine turn = turned(angle_of(data.angle));
         for (int row = 0; row < rows; ++row) {
             for (int column = 0; column < columns && count_ <= most_chains; ++column) {
                 ++count_; // empty blocks take time as well
@@ -457,6 +463,15 @@ Result<sketch::Artwork> read_dxf(const std::string& bytes, const std::string& na
     };
     if (bytes.starts_with("AutoCAD Binary DXF")) {
         return refuse("This is a binary DXF file.");
+    }
+    // The library would look for ever behind a line that is longer than its buffer.
+    constexpr size_t longest_line = 1000;
+    for (size_t at = 0; at < bytes.size();) {
+        const size_t end = std::min(bytes.find('\n', at), bytes.size());
+        if (end - at > longest_line) {
+            return refuse("The file has a line that is longer than a line of a DXF drawing may be.");
+        }
+        at = end + 1;
     }
     if (!DL_Dxf().in(stream, &read)) {
         return refuse("The file holds no DXF drawing.");

@@ -57,6 +57,8 @@ void Pen::round(const Point2& center, const Point2& u, const Point2& v, double f
         } else {
             chain_.push_back(sketch::ellipse_about(middle, axes.major, axes.other, start, run));
         }
+    } else {
+        line(to); // it has no width
     }
     at_ = to;
 }
@@ -101,10 +103,13 @@ std::vector<std::vector<sketch::Stretch>> Pen::take() {
 }
 
 void Pen::finish() {
-    if (!chain_.empty()) {
+    // What a map squeezes to a line or a point is not seen (SVG 2, 8.5).
+    const double size = std::hypot(std::hypot(to_mm_.a, to_mm_.b), std::hypot(to_mm_.c, to_mm_.d));
+    const bool flat = std::fabs(to_mm_.a * to_mm_.d - to_mm_.b * to_mm_.c) <= 1e-12 * size * size;
+    if (!chain_.empty() && !flat) {
         chains_.push_back(std::move(chain_));
-        chain_.clear();
     }
+    chain_.clear();
 }
 
 bool lies_near(const sketch::Stretch& stretch) {

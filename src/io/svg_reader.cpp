@@ -23,6 +23,7 @@ namespace {
 
 constexpr double full_turn = 2 * std::numbers::pi;
 constexpr double mm_per_pixel = 25.4 / 96; ///< of CSS
+constexpr double farthest = 1e12;          ///< numbers beyond are none: nothing can be worked out with them
 
 // Reads numbers and letters one after the other from a text such as that of a path.
 class Scanner {
@@ -43,7 +44,7 @@ public:
         const char* from = at_ != end_ && *at_ == '+' ? at_ + 1 : at_;
         double value = 0;
         const auto [rest, problem] = std::from_chars(from, end_, value);
-        if (problem != std::errc{} || !std::isfinite(value)) {
+        if (problem != std::errc{} || !(std::fabs(value) <= farthest)) {
             return std::nullopt;
         }
         at_ = rest;
