@@ -368,16 +368,9 @@ bool MainWindow::save_file(const QString& given) {
 }
 
 bool MainWindow::save_over_others(const QString& path, const Finding& problem) {
-    const auto lines = session_.differences_outside();
-    QString list = lines ? QString() : QString::fromStdString(lines.finding().cause);
     constexpr size_t most_lines = 8;
-    for (size_t i = 0; lines && i < lines->size(); ++i) {
-        list += i < most_lines    ? QString::fromStdString((*lines)[i]) + "\n"
-                : i == most_lines ? tr("and %1 more").arg(lines->size() - most_lines)
-                                  : QString();
-    }
     QMessageBox box(QMessageBox::NoIcon, tr("Kervo"), QString::fromStdString(problem.cause), QMessageBox::Cancel, this);
-    box.setInformativeText(list.trimmed());
+    box.setInformativeText(told_differences(session_.differences_outside(), most_lines));
     const auto* over = box.addButton(tr("Save over it"), QMessageBox::DestructiveRole);
     const auto* elsewhere = box.addButton(tr("Save elsewhere \u2026"), QMessageBox::AcceptRole);
     const auto* theirs = box.addButton(tr("Open theirs"), QMessageBox::ActionRole);

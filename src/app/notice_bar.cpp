@@ -10,6 +10,20 @@
 
 namespace kervo::app {
 
+QString told_differences(const Result<std::vector<std::string>>& lines, size_t most) {
+    if (!lines) {
+        return QString::fromStdString(lines.finding().cause);
+    }
+    QStringList told;
+    for (size_t i = 0; i < std::min(lines->size(), most); ++i) {
+        told << QString::fromStdString((*lines)[i]);
+    }
+    if (lines->size() > most) {
+        told << QObject::tr("and %1 more").arg(lines->size() - most);
+    }
+    return told.join('\n');
+}
+
 NoticeBar::NoticeBar(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     setObjectName("notice");
     setAttribute(Qt::WA_StyledBackground);
@@ -81,17 +95,8 @@ void NoticeBar::show_changed_outside() {
 }
 
 void NoticeBar::tell_differences() {
-    const auto lines = session_.differences_outside();
-    QString list;
-    if (lines) {
-        constexpr size_t most_lines = 20;
-        for (size_t i = 0; i < std::min(lines->size(), most_lines); ++i) {
-            list += (list.isEmpty() ? "" : "\n") + QString::fromStdString((*lines)[i]);
-        }
-        list += lines->size() > most_lines ? tr("\nand %1 more").arg(lines->size() - most_lines) : QString();
-    } else {
-        list = QString::fromStdString(lines.finding().cause);
-    }
+    constexpr size_t most_lines = 20;
+    const QString list = told_differences(session_.differences_outside(), most_lines);
     auto* box = new QMessageBox(QMessageBox::NoIcon, tr("Kervo"),
                                 tr("In the file, other than as opened or saved here:"), QMessageBox::Close, this);
     box->setInformativeText(list.isEmpty() ? tr("Only the way it is written.") : list);

@@ -10,6 +10,9 @@
 
 namespace kervo::app {
 
+/// A line for each difference, `most` at the most; else why there are none.
+QString told_differences(const Result<std::vector<std::string>>& lines, size_t most);
+
 class NoticeBar : public QWidget {
     Q_OBJECT
 public:

@@ -70,12 +70,20 @@ void Session::commit(const model::DocumentPtr& document) {
     ++at_;
 }
 
+namespace {
+
+Finding put_aside() {
+    return error_finding("document.recovered", "Changes that were not saved are put aside.",
+                         "Say first, above the model, whether they are kept or given up.");
+}
+
+} // namespace
+
 bool Session::refuses_edits() {
     if (!recovered_ || recovered_->shown) {
         return false;
     }
-    emit failed(error_finding("document.recovered", "Changes that were not saved are put aside.",
-                              "Say first, above the model, whether they are kept or given up."));
+    emit failed(put_aside());
     return true;
 }
 
@@ -308,8 +316,7 @@ std::optional<Finding> Session::open(const QString& path) {
 
 std::optional<Finding> Session::save(const QString& path, const std::string& preview, Others others) {
     if (recovered_ && !recovered_->shown) {
-        return error_finding("document.recovered", "Changes that were not saved are put aside.",
-                             "Say first, above the model, whether they are kept or given up.");
+        return put_aside();
     }
     accept_card();
     const QString title = QFileInfo(path).fileName() == "document.json" ? QFileInfo(path).dir().dirName()
