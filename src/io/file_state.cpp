@@ -24,16 +24,12 @@ std::optional<FileState> state_of(const std::string& path) {
     return content ? std::optional(FileState::of(*content)) : std::nullopt;
 }
 
-namespace {
-
 bool is_file_at(int file, const std::string& path) {
     struct stat open {};
     struct stat there {};
     return ::fstat(file, &open) == 0 && ::stat(path.c_str(), &there) == 0 && open.st_dev == there.st_dev &&
            open.st_ino == there.st_ino;
 }
-
-} // namespace
 
 FileLock::~FileLock() {
     if (file_ >= 0) {

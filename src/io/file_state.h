@@ -24,6 +24,9 @@ struct FileState {
 /// Nothing where there is no such file, or none that can be read.
 std::optional<FileState> state_of(const std::string& path);
 
+/// Whether the open file is the one that the name leads to now.
+bool is_file_at(int file, const std::string& path);
+
 /// Holds a file against other processes for as long as it lives, whatever names lead to the file, and across users
 /// where the file system can (flock(2)). Replacing the file hands the hold on: see `write_atomically`.
 class FileLock {

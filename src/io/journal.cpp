@@ -12,7 +12,6 @@
 #include <fcntl.h>
 #include <filesystem>
 #include <map>
-#include <sys/stat.h>
 #include <thread>
 #include <unistd.h>
 
@@ -125,13 +124,6 @@ Result<Journal> Journal::start(const std::string& path, const model::Document& s
     return journal;
 }
 
-bool Journal::is_in_its_place() const {
-    struct stat open {};
-    struct stat there {};
-    return file_ >= 0 && ::fstat(file_, &open) == 0 && ::stat(path_.c_str(), &there) == 0 &&
-           open.st_dev == there.st_dev && open.st_ino == there.st_ino;
-}
-
 std::optional<Finding> Journal::open_to_append() {
     const int fresh = ::open(path_.c_str(), O_WRONLY | O_APPEND | O_CLOEXEC);
     if (fresh < 0) {
@@ -187,7 +179,7 @@ void Journal::flush() {
 }
 
 std::optional<Finding> Journal::append(const model::Document& document) {
-    if (torn_ || *lost_ || !is_in_its_place()) {
+    if (torn_ || *lost_ || file_ < 0 || !is_file_at(file_, path_)) {
         return write_anew(document, {number_, {}});
     }
     Json next = to_json(document);

@@ -44,7 +44,6 @@ public:
     [[nodiscard]] const std::string& path() const { return path_; }
 
 private:
-    [[nodiscard]] bool is_in_its_place() const;
     std::optional<Finding> write_anew(const model::Document& now, const Beyond& beyond);
     std::optional<Finding> open_to_append();
     void flush();
