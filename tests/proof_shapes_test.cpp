@@ -1,6 +1,9 @@
 // Every kind of step hands out what a formula says, or a finding: shifted faces, hollow bodies, paths, walls, seams,
 // tangent cuts.
+#include "geom/inset.h"
 #include "proof.h"
+
+#include <sys/personality.h>
 
 using namespace kervo;
 using namespace kervo::test;
@@ -162,6 +165,43 @@ TEST(HollowBodies, OpenedL) {
             const double room = ((60 - 2 * wall) * leg + leg * 40) * (40 - 2 * wall);
             const double opening = 40 * wall * (40 - 2 * wall); // from the inner corner's wall to the outer wall
             expect_volume(outcome, outcome.volume(body) / (s * s * s), (60 * 20 + 20 * 40) * 40 - room - opening, 1e-5);
+        }
+    }
+}
+
+// The kernel's offset comes to this or that, depending on where things lie in memory.
+TEST(HollowBodies, ComeToTheSameEveryTime) {
+    const int before = ::personality(0xffffffff);
+    if (::personality(ADDR_NO_RANDOMIZE) < 0) {
+        GTEST_SKIP() << "this system lets nobody choose where memory is";
+    }
+    ::personality(static_cast<unsigned long>(before));
+    Route route;
+    const int box = route.box(38.3, 50.8, 21.1);
+    route.add("place", {{"bodies", {std::to_string(box)}}, {"way", "amounts"}, {"x", "-7.9 mm"}, {"y", "-14.6 mm"}});
+    Drawing centers; // their counterbores run into each other
+    centers.point(-19.39, -9.35246052368579);
+    centers.point(-11.73, -9.52);
+    centers.point(-11.73, -8.869134519288423);
+    route.add("holes", {{"workpieces", {std::to_string(box)}},
+                        {"sketch", route.sketch(centers, "xy", 21.1)},
+                        {"at", "points"},
+                        {"way", "back"},
+                        {"diameter", "2 mm"},
+                        {"to", "through"},
+                        {"shape", "counterbored"},
+                        {"head_diameter", "9 mm"},
+                        {"head_depth", "1.5 mm"}});
+    const TopoDS_Shape solid = route.run().body(std::to_string(box))->shape;
+    const auto made = [&](double thickness) {
+        Progress progress;
+        const auto [end, inset] = geom::make_inset({solid, thickness, {}, geom::Corners::round, 0}, 10, progress);
+        return std::pair(end, end == geom::InsetEnd::done ? geom::area_of(inset.shape) : 0);
+    };
+    for (const double thickness : {0.0625, 0.125, 0.25}) {
+        const auto first = made(thickness);
+        for (int i = 0; i < 6; ++i) {
+            EXPECT_EQ(made(thickness), first);
         }
     }
 }

@@ -6,6 +6,7 @@
 #include <fcntl.h>
 #include <filesystem>
 #include <sys/mman.h>
+#include <sys/personality.h>
 #include <sys/prctl.h>
 #include <sys/resource.h>
 #include <sys/stat.h>
@@ -98,6 +99,9 @@ constexpr int no_such_program = 127;
     limit(RLIMIT_AS, static_cast<rlim_t>(limits.megabytes) << 20U);
     limit(RLIMIT_FSIZE, 4 * gigabyte); // also of files in memory
     limit(RLIMIT_CORE, 0);
+    if (limits.same_memory) {
+        ::personality(ADDR_NO_RANDOMIZE);
+    }
     ::prctl(PR_SET_PDEATHSIG, SIGKILL); // it ends with the one who asked
     const int nothing = ::open("/dev/null", O_RDWR);
     ::dup2(nothing, 0);

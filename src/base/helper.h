@@ -47,6 +47,8 @@ struct HelperLimits {
     double processor = 7200;        ///< seconds of processor time
     unsigned long megabytes = 4096; ///< of address space
     std::string program = {};       ///< path; empty: kervo-reader beside the running program
+    bool same_memory = false; ///< it finds its memory where it was the last time, if the system can do that; for what
+                              ///< depends on the order of addresses, and must come out the same again
 };
 
 /// Runs kervo-reader once. What it is given stands in its input, what it leaves in its outputs.

@@ -43,16 +43,16 @@ public:
     }
 
     /// The offset of all faces inwards, as a solid; nothing where the kernel makes none, or nonsense.
-    std::optional<Core> make(double scale, double seconds) {
-        auto sharp = make(scale, seconds, Corners::sharp);
-        return sharp ? sharp : make(scale, seconds, Corners::round);
+    std::optional<Core> make(double scale, double seconds, int order = 0) {
+        auto sharp = make(scale, seconds, Corners::sharp, order);
+        return sharp ? sharp : make(scale, seconds, Corners::round, order);
     }
     [[nodiscard]] bool without_helper() const { return without_helper_; }
     [[nodiscard]] bool never_ended() const { return never_ended_; }
 
 private:
-    std::optional<Core> make(double scale, double seconds, Corners corners) {
-        InsetTask task{solid_, thickness_ * scale, own_, corners};
+    std::optional<Core> make(double scale, double seconds, Corners corners, int order) {
+        InsetTask task{solid_, thickness_ * scale, own_, corners, order};
         for (auto& [face, thickness] : task.own) {
             thickness *= scale;
         }
@@ -167,7 +167,15 @@ Result<Core> core_of(const TopoDS_Shape& solid, double thickness, const std::vec
     constexpr double patience = 10; // seconds of processor time
     constexpr double patience_for_hints = 5;
     Insets insets(solid, thickness, own, progress);
-    auto core = insets.make(1, patience);
+    std::optional<Core> core;
+    std::optional<gp_Pnt> thin;
+    constexpr int orders = 3;
+    for (int order = 0; order < orders && (!core || thin) && !insets.never_ended() && !progress.cancelled(); ++order) {
+        if (auto made = insets.make(1, patience, order)) {
+            thin = thin_place(solid, *made, thickness, own, open);
+            core = std::move(made);
+        }
+    }
     if (insets.without_helper()) {
         return error_finding("hollow.no_helper", "kervo-reader is missing beside Kervo, which makes walls by it.",
                              "Install Kervo anew.");
@@ -190,7 +198,7 @@ Result<Core> core_of(const TopoDS_Shape& solid, double thickness, const std::vec
         }
         return finding;
     }
-    if (const auto thin = thin_place(solid, *core, thickness, own, open)) {
+    if (thin) {
         Finding finding = error_finding("hollow.failed", "A wall would be thinner or thicker here than it should be.",
                                         "Choose another thickness, or hollow the body before it is cut here.");
         add_place(finding, *thin);

@@ -34,7 +34,8 @@ TopoDS_Shape read_shape(std::istream& in) {
 
 std::string packed(const InsetTask& task) {
     auto text = in_words();
-    text << (task.corners == Corners::sharp ? 0 : 1) << ' ' << task.thickness << ' ' << task.own.size();
+    text << task.order << ' ' << (task.corners == Corners::sharp ? 0 : 1) << ' ' << task.thickness << ' '
+         << task.own.size();
     for (const auto& [face, thickness] : task.own) {
         text << ' ' << face << ' ' << thickness;
     }
@@ -48,7 +49,7 @@ InsetTask unpacked_task(const std::string& bytes) {
     InsetTask task;
     int corners = 0;
     size_t count = 0;
-    text >> corners >> task.thickness >> count;
+    text >> task.order >> corners >> task.thickness >> count;
     task.corners = corners == 0 ? Corners::sharp : Corners::round;
     for (size_t i = 0; i < count; ++i) {
         size_t face = 0;
@@ -85,6 +86,10 @@ Inset unpacked_inset(const std::string& bytes) {
 } // namespace
 
 std::string answer_inset(const std::string& task_bytes) {
+    std::vector<std::string> in_the_way;
+    for (int i = 0; i < 1000 * std::atoi(task_bytes.c_str()); ++i) {
+        in_the_way.emplace_back(32 + (i % 61) * 16, ' ');
+    }
     const InsetTask task = unpacked_task(task_bytes);
     const auto sources = sources_of(task.solid);
     BRepOffset_MakeOffset maker;
@@ -124,6 +129,7 @@ std::pair<InsetEnd, Inset> make_inset(const InsetTask& task, double seconds, Pro
     Helper helper;
     HelperLimits limits;
     limits.processor = seconds;
+    limits.same_memory = true;
     limits.still = 20 * seconds; // it tells nothing of how far it is, and may have to wait for a processor
     switch (helper.run("inset", packed(task), limits, progress)) {
     case Helper::End::done: {

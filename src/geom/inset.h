@@ -1,5 +1,6 @@
 // The kernel's offset of a solid inwards. It goes round in a circle for some bodies and for ever, so it is made in a
-// process of its own.
+// process of its own. What it comes to depends on where things lie in memory: that process has the same memory each
+// time.
 #pragma once
 
 #include "base/progress.h"
@@ -18,6 +19,7 @@ struct InsetTask {
     double thickness = 0;         ///< mm
     std::map<size_t, double> own; ///< of faces, by their place in `faces_of`: mm
     Corners corners = Corners::sharp;
+    int order = 0; ///< another one puts things elsewhere in memory, and may come to something where the first does not
 };
 
 struct Inset {

@@ -455,7 +455,7 @@ private:
             return;
         }
         output_.bodies[workpiece.id] =
-            name_result(united->shape, geom::traced_back(united->origins, workpiece.origins), workpiece.names);
+            name_united(united->shape, geom::traced_back(united->origins, workpiece.origins), workpiece.names);
     }
 
     // Nobody wants a body to vanish without a word, unless by a verdict.
@@ -591,7 +591,7 @@ void add_bodies(const std::vector<SweptRegion>& made, const References* unite_wi
             answers.report("unite_with", std::move(*apart));
         }
     }
-    output.bodies[id] = name_result(united->shape, united->origins, names);
+    output.bodies[id] = name_united(united->shape, united->origins, names);
     output.added = geom::volume_of(united->shape) - (target ? geom::volume_of(target->shape) : 0);
     if (!target) {
         output.births.push_back({id, {}, {}});

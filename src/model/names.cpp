@@ -224,6 +224,16 @@ BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigi
     return body;
 }
 
+BodyPtr name_united(const TopoDS_Shape& shape, std::vector<geom::FaceOrigin> origins, const FaceNames& inputs) {
+    const auto age = [&](const geom::FaceOrigin& origin) {
+        const FaceName* name = inputs.Seek(origin.source);
+        return name == nullptr ? std::tuple(2, 0, std::string())
+                               : std::tuple(name->owner.empty() ? 0 : 1, std::atoi(name->origin.c_str()), name->text());
+    };
+    std::stable_sort(origins.begin(), origins.end(), [&](const auto& a, const auto& b) { return age(a) < age(b); });
+    return name_result(shape, origins, inputs);
+}
+
 namespace {
 
 constexpr double same_place = 1e-6; // mm

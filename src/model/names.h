@@ -86,6 +86,10 @@ BodyPtr name_fresh(int step, const geom::ShapeWithRoles& made);
 BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigin>& origins, const FaceNames& inputs,
                     const geom::IndexChange* change = nullptr, bool more_changed = false);
 
+/// The same for what grew together, where several faces become one: it has the name of the body's own before another's,
+/// and the oldest of these, in whatever order the kernel hands them out.
+BodyPtr name_united(const TopoDS_Shape& shape, std::vector<geom::FaceOrigin> origins, const FaceNames& inputs);
+
 /// The lasting reference to an element of a body.
 Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& element);
 /// To several, at the cost of one.

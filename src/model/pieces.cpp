@@ -18,23 +18,58 @@ public:
     Sources(const std::vector<geom::FaceOrigin>& origins, const FaceNames& names) {
         for (const geom::FaceOrigin& origin : origins) {
             if (const FaceName* name = names.Seek(origin.source)) {
-                geom::entry(texts_, origin.result).push_back(name->text());
+                geom::entry(names_, origin.result).push_back(name);
             }
         }
     }
-    [[nodiscard]] std::set<std::string> around(const TopoDS_Shape& solid) const {
+    /// `told`: what is told of a name.
+    template <class Told>
+    [[nodiscard]] std::set<std::string> around(const TopoDS_Shape& solid, const Told& told) const {
         std::set<std::string> sources;
         for (const TopoDS_Shape& face : geom::faces_of(solid)) {
-            if (const auto* texts = texts_.Seek(face)) {
-                sources.insert(texts->begin(), texts->end());
+            if (const auto* names = names_.Seek(face)) {
+                std::transform(names->begin(), names->end(), std::inserter(sources, sources.end()),
+                               [&](const FaceName* name) { return told(*name); });
             }
         }
         return sources;
     }
 
 private:
-    geom::ByShape<std::vector<std::string>> texts_;
+    geom::ByShape<std::vector<const FaceName*>> names_;
 };
+
+// By the faces that made them; only where that does not do, by their parts: how a round wall is parted depends on where
+// it is closed, which is nobody's business.
+void tell_pieces_apart(std::vector<Piece>& pieces, const std::vector<size_t>& alike, const Sources& sources) {
+    const auto origin = [](const FaceName& name) { return name.origin; };
+    std::vector<std::set<std::string>> around;
+    for (const size_t piece : alike) {
+        around.push_back(sources.around(pieces[piece].shape, origin));
+    }
+    const auto distinctions = tell_apart(around);
+    std::map<std::vector<std::string>, std::vector<size_t>> still_alike;
+    for (size_t i = 0; i < alike.size(); ++i) {
+        pieces[alike[i]].identity.beside = distinctions[i].own;
+        if (distinctions[i].ambiguous) {
+            still_alike[distinctions[i].own].push_back(alike[i]);
+        }
+    }
+    for (const auto& [own, members] : still_alike) {
+        around.clear();
+        for (const size_t piece : members) {
+            around.push_back(sources.around(pieces[piece].shape, [](const FaceName& name) { return name.text(); }));
+        }
+        const auto by_parts = tell_apart(around);
+        for (size_t i = 0; i < members.size(); ++i) {
+            PieceIdentity& identity = pieces[members[i]].identity;
+            std::set<std::string> all(own.begin(), own.end());
+            all.insert(by_parts[i].own.begin(), by_parts[i].own.end());
+            identity.beside = {all.begin(), all.end()};
+            identity.ambiguous = by_parts[i].ambiguous;
+        }
+    }
+}
 
 } // namespace
 
@@ -72,15 +107,7 @@ std::vector<Piece> identify_pieces(const BodyId& workpiece, const geom::Division
         if (!sources) {
             sources.emplace(division.origins, names);
         }
-        std::vector<std::set<std::string>> around;
-        for (const size_t member : members) {
-            around.push_back(sources->around(pieces[member].shape));
-        }
-        const auto distinctions = tell_apart(around);
-        for (size_t i = 0; i < members.size(); ++i) {
-            pieces[members[i]].identity.beside = distinctions[i].own;
-            pieces[members[i]].identity.ambiguous = distinctions[i].ambiguous;
-        }
+        tell_pieces_apart(pieces, members, *sources);
     }
     return pieces;
 }

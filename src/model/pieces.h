@@ -21,8 +21,9 @@ struct Piece {
     Place center{};
 };
 
-/// Identities for all pieces of one workpiece: its side of each cutter, and for equals the faces that only one has.
-/// `cutter_keys` names the cutters by index; `names` knows the input faces.
+/// Identities for all pieces of one workpiece: its side of each cutter, and for equals the faces that only one has,
+/// told by what made them if that does, else by their names. `cutter_keys` names the cutters by index; `names` knows
+/// the input faces.
 std::vector<Piece> identify_pieces(const BodyId& workpiece, const geom::Division& division,
                                    const std::vector<std::string>& cutter_keys, const FaceNames& names);
 

@@ -54,7 +54,7 @@ StepOutput CopyBodies::evaluate(const StepInputs& inputs) const {
             if (auto apart = lies_apart(united->shape, geom::solids_of(body->shape).size(), Severity::note)) {
                 answers.report("result", std::move(*apart));
             }
-            const BodyPtr whole = name_result(united->shape, united->origins, names);
+            const BodyPtr whole = name_united(united->shape, united->origins, names);
             output.bodies[reference.body] = whole;
             output.added += volume_of(*whole) - volume_of(*body);
         } else if (!shapes.empty()) {

@@ -100,7 +100,7 @@ StepOutput Join::evaluate(const StepInputs& inputs) const {
             output.bodies[key] = nullptr;
         }
     }
-    const auto body = name_result(united->shape, geom::traced_back(united->origins, cells->origins), names);
+    const auto body = name_united(united->shape, geom::traced_back(united->origins, cells->origins), names);
     output.bodies[id] = body;
     const double change = volume_of(*body) - before;
     (change < 0 ? output.removed : output.added) += std::abs(change);
