@@ -2,6 +2,9 @@
 // is selected.
 #include "board.h"
 
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/sketch/sketch_step.h"
+
 #include <QCheckBox>
 
 #include <numbers>
@@ -140,7 +143,7 @@ private slots:
         board.key(Qt::Key_C);
         const int cut = board.session().card();
         const auto regions = [&] {
-            return std::get<model::Extrude>(board.document().step(cut)->definition).regions.size();
+            return board.document().step(cut)->definition.as<model::Extrude>()->regions.size();
         };
         const size_t before = regions();
         const auto at = [&](double x, double y) { return board.model().place_on_sketch({x, y}); };

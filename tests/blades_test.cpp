@@ -1,5 +1,8 @@
 // Blades: each way to make one, against where it must lie; kerfs, bounds and sides against closed formulas.
 #include "cutters_fixture.h"
+#include "model/steps/blade/blade.h"
+#include "model/steps/body_cut/body_cut.h"
+#include "model/steps/stock/stock.h"
 
 namespace kervo::model::test {
 
@@ -333,7 +336,7 @@ TEST(Blade, OffersAWindowThatPassesAllThatItComesToReach) {
     builder.document = take_offer(builder.document, findings.front().offers.front());
     EXPECT_FALSE(builder.evaluate().failed()) << said(builder.evaluate(), cut);
     EXPECT_EQ(pieces_of(builder.evaluate(), cut), 4U);
-    const auto& taken = std::get<BladeStep>(builder.document.step(cut)->definition);
+    const auto& taken = *builder.document.step(cut)->definition.as<BladeStep>();
     EXPECT_EQ(taken.width.text + ", " + taken.height.text, "60 mm, 60 mm");
     EXPECT_EQ(taken.middle_x.text + ", " + taken.middle_y.text, "10 mm, 0 mm");
 }

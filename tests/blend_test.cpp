@@ -1,4 +1,9 @@
 // Rounded and bevelled edges: volumes by closed formulas, rules that follow, names, and what is refused.
+#include "model/steps/bevel_edges/bevel_edges.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/round_edges/round_edges.h"
+#include "model/steps/sketch/sketch_step.h"
+#include "model/steps/stock/stock.h"
 #include "model_fixture.h"
 
 #include <gtest/gtest.h>

@@ -1,6 +1,8 @@
 // A plate with a sketch on it in a real window, and a hand that knows its way about the tools.
 #pragma once
 
+#include "model/steps/sketch/sketch_step.h"
+#include "model/steps/stock/stock.h"
 #include "window_fixture.h"
 
 #include <QLabel>
@@ -26,7 +28,7 @@ public:
         find_verb("look square");
         unfold("Take from the model");
     }
-    const sketch::Sketch& drawing() { return std::get<model::SketchStep>(document().steps.back()->definition).drawing; }
+    const sketch::Sketch& drawing() { return document().steps.back()->definition.as<model::SketchStep>()->drawing; }
     const model::SketchResult& result() { return *output(20).sketch; }
     /// Opens a part of the card that is folded away.
     void unfold(const QString& title) {

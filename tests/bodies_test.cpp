@@ -1,6 +1,12 @@
 // Blades, cuts by bodies, joins and placing, from the window: by mouse and by keyboard.
 #include "shaping_fixture.h"
 
+#include "model/steps/blade/blade.h"
+#include "model/steps/body_cut/body_cut.h"
+#include "model/steps/join/join.h"
+#include "model/steps/place/place.h"
+#include "model/steps/stock/stock.h"
+
 #include <QCheckBox>
 
 #include <numbers>
@@ -37,7 +43,7 @@ void bring_in_pins(Hand& hand) {
 // A blade made from what is selected; the block is cut by it. The volumes of its pieces, smallest first.
 std::vector<double> blade_through_block(Hand& hand, const char* kind) {
     hand.key(Qt::Key_B);
-    const auto& blade = std::get<model::BladeStep>(hand.document().step(hand.session().card())->definition);
+    const auto& blade = *hand.document().step(hand.session().card())->definition.as<model::BladeStep>();
     if (blade.plane.plane.value != kind) {
         qFatal("the selection made a blade of the kind %s instead of %s", blade.plane.plane.value.c_str(), kind);
     }

@@ -1,6 +1,17 @@
 // Bodies cut by bodies: pins through plates, overlapping and spared ones, verdicts that survive changes.
 #include "cutters_fixture.h"
 #include "geom/stock.h"
+#include "model/steps/blade/blade.h"
+#include "model/steps/body_cut/body_cut.h"
+#include "model/steps/copy_bodies/copy_bodies.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/holes/holes.h"
+#include "model/steps/hollow/hollow.h"
+#include "model/steps/join/join.h"
+#include "model/steps/opening/opening.h"
+#include "model/steps/round_edges/round_edges.h"
+#include "model/steps/separate/separate.h"
+#include "model/steps/stock/stock.h"
 
 namespace kervo::model::test {
 
@@ -390,7 +401,7 @@ TEST(Offers, TakenUpDoWhatTheySay) {
     ASSERT_TRUE(has_code(builder.evaluate(), cut, "cut.short"));
     builder.document = take_offer(builder.document, first_offer(cut));
     EXPECT_FALSE(has_code(builder.evaluate(), cut, "cut.short"));
-    EXPECT_EQ(std::get<BodyCut>(builder.document.step(cut)->definition).short_ends.value, "meant");
+    EXPECT_EQ(builder.document.step(cut)->definition.as<BodyCut>()->short_ends.value, "meant");
     builder.document = remove_step(builder.document, cut);
 
     Hollow hollow;

@@ -3,6 +3,13 @@
 #include "shaping_fixture.h"
 
 #include "app/step_card.h"
+#include "model/steps/along_path/along_path.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/loft/loft.h"
+#include "model/steps/opening/opening.h"
+#include "model/steps/repeat/repeat.h"
+#include "model/steps/shift_faces/shift_faces.h"
+#include "model/steps/sketch/sketch_step.h"
 
 #include <QCheckBox>
 

@@ -2,6 +2,9 @@
 #include "window_fixture.h"
 
 #include "app/dependency_view.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/sketch/sketch_step.h"
+#include "model/steps/stock/stock.h"
 
 #include <QCheckBox>
 #include <QColorDialog>
@@ -54,7 +57,7 @@ void begin_cut_of_both(Hand& hand) {
 }
 
 template <class Definition> const Definition& last_step(Hand& hand) {
-    return std::get<Definition>(hand.document().steps.back()->definition);
+    return *hand.document().steps.back()->definition.as<Definition>();
 }
 
 bool says(Hand& hand, const QString& words) {

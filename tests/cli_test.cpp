@@ -1,5 +1,6 @@
 // kervo-cli as scripts see it: standard output, standard error, exit codes.
 #include "io_fixture.h"
+#include "model/steps/sketch/sketch_step.h"
 
 #include <nlohmann/json.hpp>
 
@@ -204,7 +205,7 @@ TEST(Cli, OutlinesOutOfASketchAndIntoOne) {
     EXPECT_NE(taken.err.find("not read: a point"), std::string::npos);
     const auto document = open_document(folder.file("out.json"));
     ASSERT_TRUE(document);
-    const auto& drawing = std::get<model::SketchStep>(document->steps[0]->definition).drawing;
+    const auto& drawing = document->steps[0]->definition.as<model::SketchStep>()->drawing;
     ASSERT_EQ(drawing.figures.size(), 1U);
     EXPECT_EQ(drawing.figures[0].size.formula.text, "20 mm");
     EXPECT_EQ(run("check " + folder.file("out.json")).code, 0);
@@ -260,7 +261,7 @@ TEST(Cli, PicksByNearbyPoint) {
     ASSERT_EQ(run("adopt " + path + " " + folder.file("named.kervo")).code, 0);
     const auto named = open_document(folder.file("named.kervo"));
     ASSERT_TRUE(named);
-    EXPECT_EQ(std::get<SketchStep>(named->step(20)->definition).face[0].faces, std::vector<std::string>{"10:top"});
+    EXPECT_EQ(named->step(20)->definition.as<SketchStep>()->face[0].faces, std::vector<std::string>{"10:top"});
 }
 
 // 2,400 openings by a formula: the open share of the pattern, whatever its pitch.

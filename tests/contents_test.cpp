@@ -2,6 +2,12 @@
 #include "shaping_fixture.h"
 
 #include "model/arrangement.h"
+#include "model/steps/body_cut/body_cut.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/join/join.h"
+#include "model/steps/place/place.h"
+#include "model/steps/sketch/sketch_step.h"
+#include "model/steps/stock/stock.h"
 
 #include <QCheckBox>
 #include <QTimer>

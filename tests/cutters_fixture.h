@@ -1,6 +1,10 @@
 // Pins, plates and blades that the tests of cuts by bodies share.
 #pragma once
 
+#include "model/steps/blade/blade.h"
+#include "model/steps/body_cut/body_cut.h"
+#include "model/steps/join/join.h"
+#include "model/steps/stock/stock.h"
 #include "model_fixture.h"
 
 namespace kervo::model::test {

@@ -4,6 +4,8 @@
 #include "io/document_schema.h"
 #include "io/report.h"
 #include "model/arrangement.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/sketch/sketch_step.h"
 
 #include <sys/stat.h>
 #include <zip.h>
@@ -55,7 +57,7 @@ TEST(DocumentFile, EveryCurveAndConstraintComesBack) {
     const int id = b.sketch(s);
     const auto again = document_from_text(to_text(b.document));
     ASSERT_TRUE(again) << again.finding().cause;
-    EXPECT_EQ(std::get<SketchStep>(again->step(id)->definition).drawing, s);
+    EXPECT_EQ(again->step(id)->definition.as<SketchStep>()->drawing, s);
     const auto mistakes = check_schema(to_json(b.document));
     EXPECT_TRUE(mistakes.empty()) << mistakes[0].cause;
 }
@@ -94,7 +96,7 @@ TEST(DocumentFile, StepsOfVersionOneAreRead) {
         {"number": 30, "kind": "extrude_cut", "answers": {"to": "next_face", "way": "ahead", "to_offset": "3 mm"}},
         {"number": 40, "kind": "extrude_cut", "answers": {"to": "vertex", "to_offset": "3 mm"}}]})");
     ASSERT_TRUE(document) << document.finding().cause;
-    const auto step = [&](size_t i) { return std::get<Extrude>(document->steps[i]->definition); };
+    const auto step = [&](size_t i) { return *document->steps[i]->definition.as<Extrude>(); };
     EXPECT_EQ(step(0), Extrude());
     EXPECT_EQ(step(1), Extrude::cut());
     EXPECT_EQ(step(2).extent.way.value, "ahead");

@@ -1,6 +1,8 @@
 // Evaluation by its laws: whatever is edited in whatever order, the cached result is the fresh one, and only what
 // depends on the edit is run again.
 #include "model/new_names.h"
+#include "model/steps/sketch/sketch_step.h"
+#include "model/steps/stock/stock.h"
 #include "model_fixture.h"
 
 #include <atomic>
@@ -225,8 +227,8 @@ TEST(Document, NamesTypedAsAnswersBecomeParameters) {
     const int drawn = b.sketch(s);
     b.document = take_new_names(b.document);
     ASSERT_EQ(b.document.parameters.size(), 2u);
-    EXPECT_EQ(std::get<Stock>(b.document.step(plate)->definition).height.text, "thick");
-    EXPECT_EQ(std::get<SketchStep>(b.document.step(drawn)->definition).drawing.constraints.back().value.text, "bore");
+    EXPECT_EQ(b.document.step(plate)->definition.as<Stock>()->height.text, "thick");
+    EXPECT_EQ(b.document.step(drawn)->definition.as<SketchStep>()->drawing.constraints.back().value.text, "bore");
     EXPECT_EQ(b.document.parameters[1].unit, "mm");
     b.cut(drawn, {{0, 0}}, {std::to_string(plate)});
     EXPECT_NEAR(volume_of(b.evaluate(), std::to_string(plate)), 1200 * 7 - pi * 9 * 7, 1e-7);
@@ -247,8 +249,8 @@ TEST(Document, EditsLeaveTheOldValueAsItWas) {
     after = change_field(after, rack.plates[0], "width", Expression{"77"});
     EXPECT_TRUE(same_content(before, copy));
     EXPECT_FALSE(same_content(before, after));
-    EXPECT_EQ(std::get<Stock>(before.step(rack.plates[0])->definition).width.text, "40");
-    EXPECT_EQ(std::get<Stock>(after.step(rack.plates[0])->definition).width.text, "77");
+    EXPECT_EQ(before.step(rack.plates[0])->definition.as<Stock>()->width.text, "40");
+    EXPECT_EQ(after.step(rack.plates[0])->definition.as<Stock>()->width.text, "77");
     EXPECT_EQ(after.index_of(rack.cuts[0]), -1);
     // What two values share is shared in memory: a long history costs little.
     const Document wider = change_field(before, rack.plates[0], "width", Expression{"77"});

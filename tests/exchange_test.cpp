@@ -1,6 +1,8 @@
 // STEP, BREP and STL out and in; and what happens when a file from a stranger is hostile.
 #include "io/parameters_csv.h"
 #include "io_fixture.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/import/import.h"
 
 #include "geom/self_crossing.h"
 #include "geom/stock.h"

@@ -1,5 +1,8 @@
 // Every way of saying how far, on random stacks of plates, judged by plain intervals; and what a cut promises whatever
 // it is asked: the balance holds, verdicts move volume and never lose it, bodies that are not ticked are not touched.
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/sketch/sketch_step.h"
+#include "model/steps/stock/stock.h"
 #include "model_fixture.h"
 
 #include <BRepPrimAPI_MakeBox.hxx>
@@ -503,7 +506,7 @@ TEST(Taper, CutsAndKeepsItsNames) {
     for (const double h : {20.0, 26.0}) {
         b.change<Stock>(block, [&](Stock& stock) { stock.height.text = std::to_string(h); });
         b.document = change_step(
-            b.document, 20, [&](Step& step) { std::get<SketchStep>(step.definition).offset.text = std::to_string(h); });
+            b.document, 20, [&](Step& step) { step.definition.as<SketchStep>()->offset.text = std::to_string(h); });
         const auto evaluation = b.evaluate();
         ASSERT_FALSE(evaluation.failed());
         const double low = 10 - h * std::tan(pi / 18);

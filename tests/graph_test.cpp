@@ -3,6 +3,7 @@
 
 #include "io/graph_svg.h"
 #include "model/dependency_graph.h"
+#include "model/steps/measure/measure.h"
 
 using namespace kervo;
 using namespace kervo::io;

@@ -3,6 +3,8 @@
 
 #include "model/arrangement.h"
 #include "model/dependency_graph.h"
+#include "model/steps/blade/blade.h"
+#include "model/steps/place/place.h"
 
 namespace kervo::model::test {
 

@@ -1,4 +1,5 @@
 // Holes by a shop's terms: volumes by formulas, names that stay, and what no drill does.
+#include "model/steps/holes/holes.h"
 #include "model_fixture.h"
 
 #include <gtest/gtest.h>

@@ -1,4 +1,8 @@
 // Walls left of a body, and faces that lean: volumes by formulas, names, and what does not fit.
+#include "model/steps/draft_faces/draft_faces.h"
+#include "model/steps/hollow/hollow.h"
+#include "model/steps/round_edges/round_edges.h"
+#include "model/steps/stock/stock.h"
 #include "model_fixture.h"
 
 #include <gtest/gtest.h>

@@ -3,6 +3,7 @@
 
 #include "io/document_file.h"
 #include "model/evaluate.h"
+#include "model/steps/round_edges/round_edges.h"
 
 #include <gtest/gtest.h>
 
@@ -136,9 +137,8 @@ TEST_F(Housing, EveryStepByItsFormula) {
 
 TEST_F(Housing, AChangeNearTheEndRunsOnlyWhatHangsOnIt) {
     evaluate(document);
-    Document changed = change_step(document, document.steps[98]->id, [](Step& step) {
-        std::get<RoundEdges>(step.definition).radius.text = "fillet - 1 mm";
-    });
+    Document changed = change_step(document, document.steps[98]->id,
+                                   [](Step& step) { step.definition.as<RoundEdges>()->radius.text = "fillet - 1 mm"; });
     EXPECT_EQ(evaluate(changed).steps_run, 2); // it, and the one behind it
     for (Parameter& parameter : changed.parameters) {
         parameter.formula = parameter.name == "slit_pitch" ? "8 mm" : parameter.formula;

@@ -1,5 +1,6 @@
 // United bodies, common parts, and everything but those.
 #include "cutters_fixture.h"
+#include "model/steps/join/join.h"
 
 namespace kervo::model::test {
 

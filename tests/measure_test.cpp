@@ -1,4 +1,6 @@
 // Measured parameters: what the model says, in the formulas of later steps.
+#include "model/steps/measure/measure.h"
+#include "model/steps/stock/stock.h"
 #include "model_fixture.h"
 
 using namespace kervo;

@@ -3,6 +3,8 @@
 
 #include "model/merge_sketches.h"
 #include "model/sketch_plane.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/sketch/sketch_step.h"
 #include "sketch/merge.h"
 
 using namespace kervo;

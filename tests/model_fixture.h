@@ -4,6 +4,9 @@
 #include "geom/measure.h"
 #include "geom/pick.h"
 #include "model/evaluate.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/sketch/sketch_step.h"
+#include "model/steps/stock/stock.h"
 
 #include <gtest/gtest.h>
 
@@ -64,7 +67,7 @@ struct Builder {
         document.parameters.push_back({name, formula, "mm", ""});
     }
     template <class Definition> void change(int id, const std::function<void(Definition&)>& edit) {
-        document = change_step(document, id, [&](Step& s) { edit(std::get<Definition>(s.definition)); });
+        document = change_step(document, id, [&](Step& s) { edit(*s.definition.as<Definition>()); });
     }
     Evaluation evaluate() {
         Progress progress;

@@ -1,3 +1,6 @@
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/sketch/sketch_step.h"
+#include "model/steps/stock/stock.h"
 #include "model_fixture.h"
 
 using namespace kervo;

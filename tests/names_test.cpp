@@ -2,6 +2,8 @@
 #include "model_fixture.h"
 
 #include "geom/profile.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/sketch/sketch_step.h"
 
 #include <random>
 
@@ -76,8 +78,7 @@ TEST(Names, HandMadePicksBecomeNames) {
     on_top.face = {{ElementKind::face, std::to_string(block), {}, {}, Place{1, 1, 20}}};
     const int drawn = b.step(on_top);
     b.evaluate();
-    EXPECT_EQ(std::get<SketchStep>(b.document.step(drawn)->definition).face[0].faces,
-              std::vector<std::string>{"10:top"});
+    EXPECT_EQ(b.document.step(drawn)->definition.as<SketchStep>()->face[0].faces, std::vector<std::string>{"10:top"});
     b.set("h", "55");
     EXPECT_NEAR(b.evaluate().sketches.at(drawn)->frame.Location().Z(), 55, 1e-12);
     b.change<SketchStep>(drawn, [](SketchStep& s) {
@@ -181,7 +182,7 @@ TEST_P(Survival, RightElementOrFinding) {
                 }
             });
             b.change<Extrude>(hole_cut, [&](Extrude& c) {
-                const auto& left = std::get<SketchStep>(b.document.step(hole_sketch)->definition).drawing.curves;
+                const auto& left = b.document.step(hole_sketch)->definition.as<SketchStep>()->drawing.curves;
                 std::erase_if(c.regions, [&](const sketch::RegionReference& region) {
                     return std::none_of(left.begin(), left.end(), [&](const sketch::Curve& curve) {
                         return region.bounds == std::vector<std::string>{std::to_string(curve.id) + "+"};
@@ -193,7 +194,7 @@ TEST_P(Survival, RightElementOrFinding) {
             b.change<SketchStep>(hole_sketch,
                                  [&](SketchStep& s) { circle(s.drawing, pick(25, 35), pick(-15, -5), pick(1, 3)); });
             b.change<Extrude>(hole_cut, [&](Extrude& c) {
-                const auto& added = std::get<SketchStep>(b.document.step(hole_sketch)->definition).drawing;
+                const auto& added = b.document.step(hole_sketch)->definition.as<SketchStep>()->drawing;
                 const auto* center = added.point(added.curves.back().points[0]);
                 c.regions.push_back({{std::to_string(added.curves.back().id) + "+"}, {center->x, center->y}});
             });
@@ -215,7 +216,7 @@ TEST_P(Survival, RightElementOrFinding) {
             if (resolved.element.IsNull()) {
                 ASSERT_TRUE(resolved.finding.has_value()) << w.what;
                 // A hole that has come to lie across the slot's wall leaves parts of it, and none of them is the whole.
-                const auto& holes = std::get<SketchStep>(b.document.step(hole_sketch)->definition).drawing;
+                const auto& holes = b.document.step(hole_sketch)->definition.as<SketchStep>()->drawing;
                 const bool crossed = std::any_of(holes.curves.begin(), holes.curves.end(), [&](const sketch::Curve& c) {
                     return std::fabs(holes.point(c.points[0])->x - value("place") - value("slot")) < c.radius;
                 });

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "model/evaluate.h"
+#include "model/steps/extrude/extrude.h"
 
 namespace kervo::model::test {
 

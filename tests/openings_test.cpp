@@ -1,5 +1,9 @@
 // A wall with a door and two windows, in metres: openings by their own dimensions, moved together, with what stands in
 // them, also when the wall gets lower.
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/opening/opening.h"
+#include "model/steps/sketch/sketch_step.h"
+#include "model/steps/stock/stock.h"
 #include "model_fixture.h"
 
 #include <gtest/gtest.h>

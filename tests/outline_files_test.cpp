@@ -4,6 +4,7 @@
 
 #include "io/outline_files.h"
 #include "io/sketch_json.h"
+#include "model/steps/extrude/extrude.h"
 #include "sketch/arrangement.h"
 #include "sketch/solve.h"
 

@@ -1,5 +1,15 @@
 // Bodies brought into place, made larger or smaller, scored and deleted: against where they must be.
 #include "cutters_fixture.h"
+#include "model/steps/blade/blade.h"
+#include "model/steps/body_cut/body_cut.h"
+#include "model/steps/copy_bodies/copy_bodies.h"
+#include "model/steps/curves/curves.h"
+#include "model/steps/meeting/meeting.h"
+#include "model/steps/place/place.h"
+#include "model/steps/remove/remove.h"
+#include "model/steps/resize/resize.h"
+#include "model/steps/score/score.h"
+#include "model/steps/stock/stock.h"
 
 namespace kervo::model::test {
 

@@ -4,6 +4,9 @@
 
 #include "geom/thin.h"
 #include "model/new_names.h"
+#include "model/steps/curves/curves.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/sketch/sketch_step.h"
 #include "outlines.h"
 
 using namespace kervo;
@@ -217,7 +220,7 @@ TEST_F(Profiles, RegionsOfSeveralSketchesWithDistancesOfTheirOwn) {
     // Parameters know that they are used there, and are renamed there too; so is a sketch that is read.
     EXPECT_EQ(uses_of_parameter(b.document, "deep").size(), 1U);
     b.document = rename_parameter(b.document, "deep", "groove");
-    EXPECT_EQ(std::get<Extrude>(b.document.step(step)->definition).regions[1].own.text, "groove");
+    EXPECT_EQ(b.document.step(step)->definition.as<Extrude>()->regions[1].own.text, "groove");
     EXPECT_NEAR(volume(), 100 * 4 + 100 * 2.5 + 36 * 4, 1e-7);
     EXPECT_TRUE(dependencies_of(b.document.step(step)->definition).sketches.contains(upper));
     // Sides that come of like curves of two sketches have names of their own.
@@ -234,7 +237,7 @@ TEST_F(Profiles, RegionsOfSeveralSketchesWithDistancesOfTheirOwn) {
 TEST_F(Profiles, ANewNameTypedForOneRegionBecomesAParameter) {
     extrude(square(5), [](Extrude& e) { e.regions[0].own.text = "boss = 6 mm"; });
     b.document = take_new_names(b.document);
-    EXPECT_EQ(std::get<Extrude>(b.document.step(step)->definition).regions[0].own.text, "boss");
+    EXPECT_EQ(b.document.step(step)->definition.as<Extrude>()->regions[0].own.text, "boss");
     EXPECT_NEAR(volume(), 600, 1e-7);
 }
 

@@ -1,4 +1,11 @@
 // Repeated sweeps and copied bodies: places and sizes by formula, names that stay, and what cannot be placed.
+#include "model/steps/copy_bodies/copy_bodies.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/holes/holes.h"
+#include "model/steps/repeat/repeat.h"
+#include "model/steps/resize/resize.h"
+#include "model/steps/sketch/sketch_step.h"
+#include "model/steps/stock/stock.h"
 #include "model_fixture.h"
 
 #include <gtest/gtest.h>

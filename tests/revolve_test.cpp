@@ -1,4 +1,7 @@
 // Revolving: volumes by Pappus, names, every result of the one card, and what it refuses.
+#include "model/steps/revolve/revolve.h"
+#include "model/steps/sketch/sketch_step.h"
+#include "model/steps/stock/stock.h"
 #include "model_fixture.h"
 
 using namespace kervo;

@@ -1,6 +1,7 @@
 // Random routes, each written in several ways that must come to the same: moved and turned, larger and smaller, in
 // another order, by other steps, with a parameter there and back, from its file. What differs without a word is shrunk
 // and printed. KERVO_ROUTES: how many (default: a few); KERVO_SEED: the first.
+#include "model/steps/hollow/hollow.h"
 #include "random_route.h"
 
 #include <cstdlib>
@@ -186,9 +187,8 @@ Verdict compare(const Outcome& base, unsigned seed, const Way& way, const std::s
     const Summary two = summary_of(again.evaluation, other.scale, other.moved, rewritten.cutters());
     // The kernel's offset of free-form faces is good to that, in any size.
     const auto& steps = base.document.steps;
-    const bool hollow = std::any_of(steps.begin(), steps.end(), [](const model::StepPtr& step) {
-        return std::holds_alternative<model::Hollow>(step->definition);
-    });
+    const bool hollow = std::any_of(steps.begin(), steps.end(),
+                                    [](const model::StepPtr& step) { return step->definition.is<model::Hollow>(); });
     constexpr double offset_tolerance = 1e-5; // mm
     const double walls = hollow ? offset_tolerance * std::max(1.0, 1 / other.scale) : 0;
     const std::string off = difference(one, two, way.names, walls);

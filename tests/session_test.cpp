@@ -2,6 +2,8 @@
 #include "app/session.h"
 #include "io/document_file.h"
 #include "io/safe_file.h"
+#include "model/steps/sketch/sketch_step.h"
+#include "model/steps/stock/stock.h"
 
 #include <QCoreApplication>
 #include <QStandardPaths>
@@ -34,7 +36,7 @@ protected:
         settle();
     }
     [[nodiscard]] std::string width(int step) const {
-        return std::get<model::Stock>(session.document().step(step)->definition).width.text;
+        return session.document().step(step)->definition.as<model::Stock>()->width.text;
     }
     [[nodiscard]] QString file(const char* name) const { return folder.filePath(name); }
 
@@ -114,7 +116,7 @@ TEST_F(SessionTest, UndoInACardTakesBackWhatWasTypedInOneGo) {
     }
     session.undo();
     EXPECT_EQ(width(10), "70 mm");
-    EXPECT_EQ(std::get<model::Stock>(session.document().step(10)->definition).depth.text, "60 mm");
+    EXPECT_EQ(session.document().step(10)->definition.as<model::Stock>()->depth.text, "60 mm");
     session.undo();
     EXPECT_EQ(width(10), "100 mm");
     EXPECT_EQ(session.card(), 10);
@@ -160,7 +162,7 @@ TEST_F(SessionTest, PicksByHandBecomeNamesOnTheWay) {
     session.add_step(sketch, "Sketch");
     session.accept_card();
     settle();
-    const auto& face = std::get<model::SketchStep>(session.document().step(20)->definition).face.at(0);
+    const auto& face = session.document().step(20)->definition.as<model::SketchStep>()->face.at(0);
     EXPECT_EQ(face.faces, std::vector<std::string>{"10:top"});
 }
 

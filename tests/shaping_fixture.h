@@ -1,6 +1,7 @@
 // What tests share that work on a block in the window.
 #pragma once
 
+#include "model/steps/stock/stock.h"
 #include "window_fixture.h"
 
 namespace kervo::app::test {
@@ -42,7 +43,7 @@ inline void add_from_list(Hand& hand, const QString& field, const QString& text)
 
 /// The definition of the last step.
 template <class Definition> const Definition& last_step(Hand& hand) {
-    return std::get<Definition>(hand.document().steps.back()->definition);
+    return *hand.document().steps.back()->definition.as<Definition>();
 }
 
 /// Back to the start, and again: equal.

@@ -1,6 +1,9 @@
 // Rounds, bevels, holes, hollow bodies, repeats and copies, from the window: by mouse and by keyboard.
 #include "shaping_fixture.h"
 
+#include "model/steps/round_edges/round_edges.h"
+#include "model/steps/sketch/sketch_step.h"
+
 #include <QCheckBox>
 #include <QLabel>
 

@@ -4,6 +4,10 @@
 #include "geom/profile.h"
 #include "geom/shift.h"
 #include "geom/stock.h"
+#include "model/steps/draft_faces/draft_faces.h"
+#include "model/steps/round_edges/round_edges.h"
+#include "model/steps/shift_faces/shift_faces.h"
+#include "model/steps/sketch/sketch_step.h"
 
 #include <TopoDS.hxx>
 

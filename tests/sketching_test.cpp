@@ -3,6 +3,8 @@
 #include "board.h"
 
 #include "geom/measure.h"
+#include "model/steps/curves/curves.h"
+#include "model/steps/sketch/sketch_step.h"
 #include "sketch/check.h"
 
 #include <QCheckBox>
@@ -488,7 +490,7 @@ private slots:
         // Curves in space, from the sketch drawn last; they are taken into a new sketch below.
         board.find_verb("curves in space");
         const int curves = board.session().card();
-        QVERIFY(std::holds_alternative<model::Curves>(board.document().step(curves)->definition));
+        QVERIFY(board.document().step(curves)->definition.is<model::Curves>());
         board.press_button("Accept");
         QCOMPARE(geom::edges_of(board.output(curves).bodies.begin()->second->shape).size(), 1u);
         QVERIFY(near(geom::length_of(geom::edges_of(board.output(curves).bodies.begin()->second->shape).front()),

@@ -3,6 +3,9 @@
 
 #include "geom/along_path.h"
 #include "geom/loft.h"
+#include "model/steps/along_path/along_path.h"
+#include "model/steps/loft/loft.h"
+#include "model/steps/sketch/sketch_step.h"
 #include "outlines.h"
 
 #include <BRepBuilderAPI_MakeEdge.hxx>

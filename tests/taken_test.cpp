@@ -2,6 +2,9 @@
 #include "model_fixture.h"
 
 #include "model/dependency_graph.h"
+#include "model/steps/revolve/revolve.h"
+#include "model/steps/sketch/sketch_step.h"
+#include "model/steps/stock/stock.h"
 #include "model/taken.h"
 #include "sketch/edit.h"
 

@@ -3,6 +3,7 @@
 
 #include "app/editor_parts.h"
 #include "geom/measure.h"
+#include "model/steps/stock/stock.h"
 
 #include <QCheckBox>
 #include <QHeaderView>
@@ -23,7 +24,7 @@ private slots:
         hand.model().setFocus();
         hand.key(Qt::Key_S);
         const auto height = [&] {
-            return std::get<kervo::model::Stock>(hand.document().steps.back()->definition).height.text;
+            return hand.document().steps.back()->definition.as<kervo::model::Stock>()->height.text;
         };
         QCOMPARE(height(), std::string("20 mm"));
         const auto placed = hand.model().placed_dimensions();

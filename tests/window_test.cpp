@@ -5,6 +5,9 @@
 #include "io/document_file.h"
 #include "io/import_child.h"
 #include "io/safe_file.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/sketch/sketch_step.h"
+#include "model/steps/stock/stock.h"
 
 #include <QCheckBox>
 #include <QElapsedTimer>
@@ -150,7 +153,7 @@ private slots:
         hand.key(Qt::Key_Tab);
         hand.type("40 mm");
         hand.key(Qt::Key_Return);
-        const auto& drawn = std::get<kervo::model::SketchStep>(hand.document().steps.back()->definition).drawing;
+        const auto& drawn = hand.document().steps.back()->definition.as<kervo::model::SketchStep>()->drawing;
         QCOMPARE(drawn.curves.size(), 5u);
         QCOMPARE(hand.output(40).sketch->regions.size(), 2u);
         const auto center = drawn.point(drawn.curves[0].points[0]);
@@ -161,7 +164,7 @@ private slots:
         // Cut both decks, not the ring, from the upper face of the one to the under face of the other.
         hand.key(Qt::Key_X);
         const auto cut = [&]() -> const kervo::model::Extrude& {
-            return std::get<kervo::model::Extrude>(hand.document().steps.back()->definition);
+            return *hand.document().steps.back()->definition.as<kervo::model::Extrude>();
         };
         QCOMPARE(cut().sketch.step, 40);
         hand.key(Qt::Key_C);

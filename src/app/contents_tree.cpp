@@ -276,7 +276,7 @@ bool ContentsTree::add_sketches() {
     const auto shown = model::sketches_shown(document);
     std::vector<model::StepPtr> sketches;
     std::copy_if(document.steps.begin(), document.steps.end(), std::back_inserter(sketches),
-                 [](const auto& step) { return std::holds_alternative<model::SketchStep>(step->definition); });
+                 [](const model::StepPtr& step) { return model::draws(step->definition); });
     auto* head = add_row(nullptr, Row::sketches, {}, tr("Sketches"), QString::number(sketches.size()));
     head->setFlags(Qt::ItemIsEnabled);
     head->setForeground(0, theme_.quiet);

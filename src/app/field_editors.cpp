@@ -158,8 +158,7 @@ public:
             if (step->id == context_.step) {
                 break;
             }
-            if (sketches_ ? std::holds_alternative<model::SketchStep>(step->definition)
-                          : model::sweeps(step->definition)) {
+            if (sketches_ ? model::draws(step->definition) : model::sweeps(step->definition)) {
                 box_->addItem(QString("%1  %2").arg(step->number).arg(QString::fromStdString(step->name)), step->id);
             }
         }

@@ -11,6 +11,10 @@
 #include <QMainWindow>
 #include <QProgressBar>
 
+namespace kervo::model {
+struct BladeStep;
+}
+
 namespace kervo::app {
 
 class MainWindow : public QMainWindow {

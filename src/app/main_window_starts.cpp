@@ -2,6 +2,12 @@
 #include "app/main_window.h"
 
 #include "app/blade_start.h"
+#include "model/steps/blade/blade.h"
+#include "model/steps/join/join.h"
+#include "model/steps/place/place.h"
+#include "model/steps/remove/remove.h"
+#include "model/steps/repeat/repeat.h"
+#include "model/steps/sketch/sketch_step.h"
 
 #include <algorithm>
 
@@ -17,7 +23,7 @@ void MainWindow::start_sketch() {
     }
     int number = 1;
     for (const auto& step : session_.document().steps) {
-        number += std::holds_alternative<model::SketchStep>(step->definition) ? 1 : 0;
+        number += step->definition.is<model::SketchStep>() ? 1 : 0;
     }
     session_.add_step(sketch, "Sketch " + std::to_string(number));
 }
@@ -26,7 +32,7 @@ void MainWindow::start_step(model::StepDefinition definition, const QString& nam
     // The sketch drawn last is the likely one.
     model::SketchLink link;
     for (const auto& step : session_.document().steps) {
-        if (std::holds_alternative<model::SketchStep>(step->definition)) {
+        if (step->definition.is<model::SketchStep>()) {
             link.step = step->id;
         }
     }
@@ -49,22 +55,19 @@ void MainWindow::start_repeat() {
         }
         repeat = {};
         repeat.of.step = step->id;
-        std::visit(
-            [&](const auto& swept) {
-                if constexpr (std::is_base_of_v<model::Purpose, std::decay_t<decltype(swept)>>) {
-                    static_cast<model::Purpose&>(repeat) = swept;
-                    repeat.verdicts.clear();
-                } else {
-                    repeat.result.value = "cut";
-                    if constexpr (requires { swept.workpieces; }) {
-                        repeat.workpieces = swept.workpieces;
-                    }
-                    if constexpr (requires { swept.spared; }) {
-                        repeat.spared = swept.spared;
-                    }
-                }
-            },
-            step->definition);
+        if (const model::Purpose* purpose = step->definition.step().purpose()) {
+            static_cast<model::Purpose&>(repeat) = *purpose;
+            repeat.verdicts.clear();
+            continue;
+        }
+        repeat.result.value = "cut";
+        model::StepDefinition like(repeat);
+        for (const model::Field& field : model::fields_of(step->definition)) {
+            if (field.info.key == "workpieces" || field.info.key == "spared" || field.info.key == "spared_are") {
+                model::set_field(like, field.info.key, field.value);
+            }
+        }
+        repeat = *like.as<model::Repeat>();
     }
     start_step(std::move(repeat), tr("Repeat"));
 }

@@ -1,6 +1,29 @@
 // All verbs of the window, in the order of the bar: what each does, when it is possible, its shortcut.
 #include "app/main_window.h"
 
+#include "model/steps/along_path/along_path.h"
+#include "model/steps/bevel_edges/bevel_edges.h"
+#include "model/steps/blade/blade.h"
+#include "model/steps/body_cut/body_cut.h"
+#include "model/steps/copy_bodies/copy_bodies.h"
+#include "model/steps/curves/curves.h"
+#include "model/steps/draft_faces/draft_faces.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/holes/holes.h"
+#include "model/steps/hollow/hollow.h"
+#include "model/steps/loft/loft.h"
+#include "model/steps/measure/measure.h"
+#include "model/steps/meeting/meeting.h"
+#include "model/steps/opening/opening.h"
+#include "model/steps/planned/planned.h"
+#include "model/steps/resize/resize.h"
+#include "model/steps/revolve/revolve.h"
+#include "model/steps/round_edges/round_edges.h"
+#include "model/steps/score/score.h"
+#include "model/steps/separate/separate.h"
+#include "model/steps/shift_faces/shift_faces.h"
+#include "model/steps/stock/stock.h"
+
 #include <QFileDialog>
 
 namespace kervo::app {

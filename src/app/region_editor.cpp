@@ -115,7 +115,7 @@ private:
             if (step->id == context_.step) {
                 break;
             }
-            if (std::holds_alternative<model::SketchStep>(step->definition)) {
+            if (model::draws(step->definition)) {
                 auto* action = menu.addAction(number_of(step->id), this, [this, id = step->id] {
                     context_.viewport.take_card_sketch(id);
                     refresh(chosen_);

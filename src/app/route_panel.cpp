@@ -1,6 +1,8 @@
 #include "app/route_panel.h"
 
 #include "app/counted.h"
+#include "model/steps/curves/curves.h"
+#include "model/steps/planned/planned.h"
 
 #include <QEvent>
 #include <QHBoxLayout>
@@ -239,7 +241,7 @@ void RoutePanel::refresh_row(const model::Step& step) {
         color = theme_.finding;
     } else if (report->state == model::StepState::suspended) {
         did = tr("suspended");
-    } else if (std::holds_alternative<model::Planned>(step.definition)) {
+    } else if (step.definition.is<model::Planned>()) {
         did = tr("planned");
     } else if (report->output->sketch) {
         did = counted(static_cast<qsizetype>(report->output->sketch->regions.size()), tr("region"), tr("regions"));
@@ -247,7 +249,7 @@ void RoutePanel::refresh_row(const model::Step& step) {
         did = quantity_text(report->output->measured.begin()->second);
     } else if (report->output->removed > 0) {
         did = QString::fromUtf8("\u2212 ") + volume(report->output->removed);
-    } else if (std::holds_alternative<model::Curves>(step.definition)) {
+    } else if (step.definition.is<model::Curves>()) {
         const auto& made = report->output->bodies.begin()->second;
         did = counted(static_cast<qsizetype>(geom::edges_of(made->shape).size()), tr("curve"), tr("curves"));
     } else if (report->output->added > 0) {
@@ -312,7 +314,7 @@ void RoutePanel::open_menu(int step, const QPoint& at) {
     });
     const auto is_sketch = [&](int id) {
         const auto found = document.step(id);
-        return found && std::holds_alternative<model::SketchStep>(found->definition);
+        return found && model::draws(found->definition);
     };
     if (is_sketch(step) && is_sketch(session_.card()) && step != session_.card()) {
         menu.addAction(tr("Merge into the open sketch"), this, [=, this] {

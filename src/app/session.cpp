@@ -4,6 +4,7 @@
 #include "io/import_child.h"
 #include "model/differences.h"
 #include "model/new_names.h"
+#include "model/steps/planned/planned.h"
 
 #include <QDir>
 #include <QFileInfo>
@@ -163,8 +164,7 @@ void Session::add_step(model::StepDefinition definition, const std::string& name
     }
     take_recovered();
     const auto planned = document().step(card_);
-    if (planned && std::holds_alternative<model::Planned>(planned->definition) &&
-        !std::holds_alternative<model::Planned>(definition)) {
+    if (planned && planned->definition.is<model::Planned>() && !definition.is<model::Planned>()) {
         edit([&](model::Document next) {
             return model::change_step(std::move(next), card_, [&](model::Step& step) {
                 step.definition = std::move(definition);

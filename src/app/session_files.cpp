@@ -1,6 +1,7 @@
 // What a session brings in and hands over beside its document.
 #include "app/counted.h"
 #include "app/session.h"
+#include "model/steps/import/import.h"
 
 #include "io/document_file.h"
 #include "io/export.h"
@@ -91,14 +92,14 @@ void Session::outlines_in(int step, const QString& path) {
 void Session::take_outlines(int step, const Result<sketch::Artwork>& read) {
     reading_.reset();
     const auto target = document().step(step);
-    const auto* drawn = target ? std::get_if<model::SketchStep>(&target->definition) : nullptr;
+    const auto* drawn = target ? model::drawing_of(target->definition) : nullptr;
     if (!read && read.finding().code == "import.cancelled") {
         emit work_cancelled();
     } else if (!read) {
         emit completed();
         emit failed(read.finding());
     } else if (drawn != nullptr) {
-        auto drawing = drawn->drawing;
+        auto drawing = *drawn;
         sketch::add_artwork(drawing, std::make_shared<const sketch::Artwork>(*read));
         set_field(step, "drawing", drawing);
         emit said(read->skipped.empty() ? tr("Brought in: %1").arg(QString::fromStdString(read->name))

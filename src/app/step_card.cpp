@@ -1,5 +1,7 @@
 #include "app/step_card.h"
 
+#include "model/steps/planned/planned.h"
+
 #include <QHBoxLayout>
 
 #include <algorithm>
@@ -98,7 +100,7 @@ void StepCard::rebuild() {
     auto* list = new QVBoxLayout(body_);
     list->setContentsMargins(0, 0, 0, 0);
     list->setSpacing(6);
-    if (std::holds_alternative<model::Planned>(step->definition)) {
+    if (step->definition.is<model::Planned>()) {
         auto* hint =
             new QLabel(tr("Still to come. Start any verb while this card is open, and the step becomes that."), body_);
         hint->setObjectName("quiet");

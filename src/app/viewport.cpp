@@ -323,16 +323,16 @@ void Viewport::take_picture() {
 
 void Viewport::take_changes() {
     const auto step = session_.document().step(session_.card());
-    const bool draws = step && std::holds_alternative<model::SketchStep>(step->definition);
+    const bool draws = step && model::draws(step->definition);
     if (draws && (!draws_ || drawing_step_ != step->id)) {
         drawing_step_ = step->id;
         const int id = step->id;
-        drawing_.begin(std::get<model::SketchStep>(step->definition).drawing,
+        drawing_.begin(*model::drawing_of(step->definition),
                        [this, id](const sketch::Sketch& drawn) { session_.set_field(id, "drawing", drawn); });
         selection_.clear();
     } else if (draws) {
         // Undo and edits on the card change the drawing too; the solved one follows with the picture.
-        const auto& defined = std::get<model::SketchStep>(step->definition).drawing;
+        const auto& defined = *model::drawing_of(step->definition);
         if (defined.last_id != drawing_.drawn().last_id || defined.curves.size() != drawing_.drawn().curves.size() ||
             !(defined.figures == drawing_.drawn().figures)) {
             drawing_.refresh(defined);
@@ -382,7 +382,7 @@ int Viewport::card_sketch_step() const {
     if (taken_sketch_.first == step->id) {
         return taken_sketch_.second;
     }
-    return std::holds_alternative<model::SketchStep>(step->definition) ? step->id : model::sketch_of(step->definition);
+    return model::draws(step->definition) ? step->id : model::sketch_of(step->definition);
 }
 
 void Viewport::take_card_sketch(int step) {

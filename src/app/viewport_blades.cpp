@@ -1,6 +1,8 @@
 // Blades on the drawing: the cutting-plane line with arrows and letters.
 #include "app/ink.h"
 
+#include "model/steps/blade/blade.h"
+
 #include <Bnd_Box.hxx>
 
 #include <algorithm>
@@ -83,7 +85,7 @@ QString letter_of(const model::Document& document, int step) {
         if (each->id == step) {
             break;
         }
-        index += std::holds_alternative<model::BladeStep>(each->definition) ? 1 : 0;
+        index += each->definition.is<model::BladeStep>() ? 1 : 0;
     }
     constexpr int letters = 25;
     return QString(QChar('B' + index % letters));

@@ -1,6 +1,7 @@
 // The marker in hand, what the next pick is for, the tools of a sketch; and the line that says so.
 #include "app/ink.h"
 #include "app/viewport.h"
+#include "model/steps/extrude/extrude.h"
 
 namespace kervo::app {
 
@@ -133,7 +134,7 @@ void Viewport::tell_hint() {
         emit hinted(marker_ == Marker::work ? tr("Next pick: a body to cut or to spare, or a piece to keep or to drop")
                     : profile               ? tr("Next pick: a region to cut with, or to leave")
                                             : tr("Next pick: a body or a blade to cut with, or to leave"));
-    } else if (step && std::holds_alternative<model::Extrude>(step->definition)) {
+    } else if (step && step->definition.is<model::Extrude>()) {
         emit hinted(tr("Next pick: a region to extrude, or to leave"));
     } else {
         const QString level[] = {tr("Next pick: a face, an edge or a vertex; again for its body and groups"),

@@ -113,7 +113,7 @@ void Viewport::edit_dimension(int constraint) {
     if (!draws_ || !step) {
         return;
     }
-    auto drawing = std::get<model::SketchStep>(step->definition).drawing;
+    auto drawing = *model::drawing_of(step->definition);
     for (auto& item : drawing.constraints) {
         if (item.id == constraint) {
             open_input({tr("dimension")}, mapFromGlobal(QCursor::pos()), QString::fromStdString(item.value.text),

@@ -12,6 +12,7 @@
 #include "io/parameters_csv.h"
 #include "io/report.h"
 #include "io/safe_file.h"
+#include "model/steps/sketch/sketch_step.h"
 
 #include <CLI/CLI.hpp>
 #include <spdlog/sinks/stdout_color_sinks.h>
@@ -239,7 +240,7 @@ int run_outlines(const std::string& path, const OutlineOptions& wanted) {
         return code;
     }
     auto step = *session.document.step(id);
-    auto* drawn = std::get_if<model::SketchStep>(&step.definition);
+    auto* drawn = step.definition.as<model::SketchStep>();
     if (drawn == nullptr) {
         spdlog::error("step {} is no sketch", wanted.step);
         return bad_usage;

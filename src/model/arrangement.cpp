@@ -211,8 +211,7 @@ std::set<int> sketches_shown(const Document& document) {
     }
     std::set<int> shown;
     for (const StepPtr& step : document.steps) {
-        if (std::holds_alternative<SketchStep>(step->definition) && !step->suspended &&
-            step->shown.value_or(!used.contains(step->id))) {
+        if (draws(step->definition) && !step->suspended && step->shown.value_or(!used.contains(step->id))) {
             shown.insert(step->id);
         }
     }

@@ -101,11 +101,11 @@ private:
         }
     }
     void tell_frozen_curves(const Step& step) {
-        const auto* sketched = std::get_if<SketchStep>(&step.definition);
-        if (sketched == nullptr) {
+        const auto* drawing = drawing_of(step.definition);
+        if (drawing == nullptr) {
             return;
         }
-        const auto& curves = sketched->drawing.curves;
+        const auto& curves = drawing->curves;
         const auto count = std::count_if(curves.begin(), curves.end(), [](const auto& c) { return c.source.frozen; });
         if (count > 0) {
             graph_.nodes[static_cast<size_t>(step_nodes_.at(step.id))].text +=

@@ -37,7 +37,7 @@ std::string called(const Step& step) {
 }
 
 std::string other_answers(const Step& before, const Step& after) {
-    if (before.definition.index() != after.definition.index()) {
+    if (&kind_of(before.definition) != &kind_of(after.definition)) {
         return "is of another kind";
     }
     const auto old = fields_of(before.definition);

@@ -32,20 +32,49 @@ std::string title_of(Question question) {
     return "Source";
 }
 
+// The kinds. Each is defined in its own folder, and nothing more of it is known here.
+struct Stock;
+struct Import;
+struct SketchStep;
+struct Extrude;
+struct Measure;
+struct Curves;
+struct Revolve;
+struct RoundEdges;
+struct BevelEdges;
+struct Holes;
+struct Hollow;
+struct DraftFaces;
+struct Repeat;
+struct CopyBodies;
+struct AlongPath;
+struct Loft;
+struct ShiftFaces;
+struct Planned;
+struct Opening;
+struct BladeStep;
+struct BodyCut;
+struct Join;
+struct Separate;
+struct PlaceBodies;
+struct Resize;
+struct Score;
+struct Meeting;
+struct Remove;
+
 namespace {
 
-template <size_t... I> std::vector<StepKind> kinds_of(std::index_sequence<I...> /*kinds*/) {
-    return {{std::variant_alternative_t<I, StepDefinition>::kind, std::variant_alternative_t<I, StepDefinition>::title,
-             std::variant_alternative_t<I, StepDefinition>::summary}...};
+template <class... Kinds> std::vector<StepKind> known_kinds() {
+    return {StepOf<Kinds>::kind()...};
 }
 
-template <size_t... I> StepDefinition default_at(size_t wanted, std::index_sequence<I...> /*kinds*/) {
-    StepDefinition definition;
-    ((I == wanted ? void(definition.emplace<I>()) : void()), ...);
-    return definition;
+std::vector<StepKind>& all_kinds() {
+    static std::vector<StepKind> kinds =
+        known_kinds<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges, BevelEdges, Holes, Hollow,
+                    DraftFaces, Repeat, CopyBodies, AlongPath, Loft, ShiftFaces, Planned, Opening, BladeStep, BodyCut,
+                    Join, Separate, PlaceBodies, Resize, Score, Meeting, Remove>();
+    return kinds;
 }
-
-using AllKinds = std::make_index_sequence<std::variant_size_v<StepDefinition>>;
 
 // Values of the choices, so that hidden fields can be told.
 std::map<std::string, std::string> choices_of(const StepDefinition& definition) {
@@ -69,35 +98,31 @@ bool is_asked(const FieldInfo& info, const std::map<std::string, std::string>& c
 
 } // namespace
 
+StepDefinition::StepDefinition() : StepDefinition(step_kinds().front().made()) {}
+
 const std::vector<StepKind>& step_kinds() {
-    static const std::vector<StepKind> kinds = kinds_of(AllKinds{});
-    return kinds;
+    return all_kinds();
+}
+
+void add_step_kind(const StepKind& kind) {
+    all_kinds().push_back(kind);
 }
 
 std::optional<StepDefinition> make_definition(const std::string& kind) {
-    for (size_t i = 0; i < step_kinds().size(); ++i) {
-        if (step_kinds()[i].kind == kind) {
-            return default_at(i, AllKinds{});
+    for (const StepKind& known : step_kinds()) {
+        if (known.kind == kind) {
+            return known.made();
         }
     }
     return std::nullopt;
 }
 
 const StepKind& kind_of(const StepDefinition& definition) {
-    return step_kinds()[definition.index()];
+    return definition.step().kind();
 }
 
 std::string title_of(const StepDefinition& definition) {
-    return std::visit(
-        [](const auto& step) -> std::string {
-            using Kind = std::decay_t<decltype(step)>;
-            if constexpr (requires { Kind::cut_title; }) {
-                return step.result.value == "cut" ? Kind::cut_title : Kind::title;
-            } else {
-                return Kind::title;
-            }
-        },
-        definition);
+    return definition.step().title();
 }
 
 std::vector<Field> fields_of(const StepDefinition& definition, bool asked_only) {
@@ -168,6 +193,16 @@ bool sets_verdicts(const StepDefinition& definition) {
                        [](const Field& field) { return std::holds_alternative<VerdictRules>(field.value); });
 }
 
+const sketch::Sketch* drawing_of(const StepDefinition& definition) {
+    const sketch::Sketch* drawing = nullptr;
+    for_each_field(definition, [&](const FieldInfo&, const auto& value) {
+        if constexpr (std::is_same_v<std::decay_t<decltype(value)>, sketch::Sketch>) {
+            drawing = &value;
+        }
+    });
+    return drawing;
+}
+
 int sketch_of(const StepDefinition& definition) {
     for (const Field& field : fields_of(definition, true)) {
         if (const auto* link = std::get_if<SketchLink>(&field.value)) {
@@ -178,13 +213,7 @@ int sketch_of(const StepDefinition& definition) {
 }
 
 bool sweeps(const StepDefinition& definition) {
-    return std::visit(
-        [](const auto& step) {
-            return requires(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
-                step.cutters(bodies, answers, output);
-            };
-        },
-        definition);
+    return definition.step().kind().sweeps;
 }
 
 std::vector<BodyId> bodies_met(const StepDefinition& definition, const StepInputs& inputs) try {
@@ -194,15 +223,7 @@ std::vector<BodyId> bodies_met(const StepDefinition& definition, const StepInput
     }
     StepOutput scratch;
     Answers answers(inputs, scratch);
-    const auto cutters = std::visit(
-        [&](const auto& step) {
-            if constexpr (requires { step.cutters(all, answers, scratch); }) {
-                return step.cutters(all, answers, scratch);
-            } else {
-                return std::vector<SweptRegion>{};
-            }
-        },
-        definition);
+    const auto cutters = definition.step().cutters(all, answers, scratch);
     return bodies_met(cutters, inputs.bodies);
 } catch (const Standard_Failure&) { // the step's own evaluation tells what is wrong with it
     return {};
@@ -244,7 +265,7 @@ void put_in_order(const StepDefinition& definition, Findings& findings) {
 } // namespace
 
 StepOutput evaluate_step(const StepDefinition& definition, const StepInputs& inputs) {
-    StepOutput output = std::visit([&](const auto& step) { return step.evaluate(inputs); }, definition);
+    StepOutput output = definition.step().evaluate(inputs);
     put_in_order(definition, output.findings);
     return output;
 }

@@ -2,6 +2,7 @@
 
 #include "geom/along_path.h"
 #include "geom/copy.h"
+#include "model/step_of.h"
 
 #include <TopoDS.hxx>
 
@@ -88,5 +89,7 @@ StepOutput AlongPath::evaluate(const StepInputs& inputs) const {
         return cutters(bodies, answers, output);
     });
 }
+
+template struct StepOf<AlongPath>;
 
 } // namespace kervo::model

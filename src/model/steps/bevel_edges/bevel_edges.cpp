@@ -1,5 +1,7 @@
 #include "model/steps/bevel_edges/bevel_edges.h"
 
+#include "model/step_of.h"
+
 #include <numbers>
 
 namespace kervo::model {
@@ -33,5 +35,7 @@ StepOutput BevelEdges::evaluate(const StepInputs& inputs) const {
         inputs, output, answers);
     return output;
 }
+
+template struct StepOf<BevelEdges>;
 
 } // namespace kervo::model

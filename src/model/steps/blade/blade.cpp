@@ -5,6 +5,7 @@
 #include "model/chosen_regions.h"
 #include "model/place_of.h"
 #include "model/sketch_plane.h"
+#include "model/step_of.h"
 
 namespace kervo::model {
 
@@ -131,5 +132,7 @@ StepOutput BladeStep::evaluate(const StepInputs& inputs) const {
     }
     return output;
 }
+
+template struct StepOf<BladeStep>;
 
 } // namespace kervo::model

@@ -1,6 +1,7 @@
 #include "model/steps/body_cut/body_cut.h"
 
 #include "geom/measure.h"
+#include "model/step_of.h"
 
 #include <algorithm>
 
@@ -77,5 +78,7 @@ StepOutput BodyCut::evaluate(const StepInputs& inputs) const {
     }
     return output;
 }
+
+template struct StepOf<BodyCut>;
 
 } // namespace kervo::model

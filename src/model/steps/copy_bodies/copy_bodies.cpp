@@ -3,6 +3,7 @@
 #include "geom/unite.h"
 #include "model/altering.h"
 #include "model/cutting.h"
+#include "model/step_of.h"
 
 namespace kervo::model {
 
@@ -69,5 +70,7 @@ StepOutput CopyBodies::evaluate(const StepInputs& inputs) const {
     }
     return output;
 }
+
+template struct StepOf<CopyBodies>;
 
 } // namespace kervo::model

@@ -1,6 +1,7 @@
 #include "model/steps/curves/curves.h"
 
 #include "model/drawn_curves.h"
+#include "model/step_of.h"
 
 namespace kervo::model {
 
@@ -21,5 +22,7 @@ StepOutput Curves::evaluate(const StepInputs& inputs) const {
     }
     return output;
 }
+
+template struct StepOf<Curves>;
 
 } // namespace kervo::model

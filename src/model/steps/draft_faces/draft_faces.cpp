@@ -3,6 +3,7 @@
 #include "geom/draft.h"
 #include "geom/profile.h"
 #include "model/altering.h"
+#include "model/step_of.h"
 
 #include <cmath>
 
@@ -33,5 +34,7 @@ StepOutput DraftFaces::evaluate(const StepInputs& inputs) const {
     alter_faces(inputs.step, "draft", "faces", faces, alter, answers, output);
     return output;
 }
+
+template struct StepOf<DraftFaces>;
 
 } // namespace kervo::model

@@ -2,6 +2,7 @@
 
 #include "geom/finding_place.h"
 #include "geom/thin.h"
+#include "model/step_of.h"
 
 namespace kervo::model {
 
@@ -53,5 +54,7 @@ StepOutput Extrude::evaluate(const StepInputs& inputs) const {
         return cutters(bodies, answers, output);
     });
 }
+
+template struct StepOf<Extrude>;
 
 } // namespace kervo::model

@@ -2,6 +2,7 @@
 
 #include "model/pattern.h"
 #include "model/sketch_plane.h"
+#include "model/step_of.h"
 
 #include <cmath>
 #include <numbers>
@@ -253,5 +254,7 @@ StepOutput Holes::evaluate(const StepInputs& inputs) const {
     cut_bodies(bodies, all, verdicts, rules, inputs, output, answers);
     return output;
 }
+
+template struct StepOf<Holes>;
 
 } // namespace kervo::model

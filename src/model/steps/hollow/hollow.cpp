@@ -2,6 +2,7 @@
 
 #include "geom/hollow.h"
 #include "model/altering.h"
+#include "model/step_of.h"
 
 #include <TopoDS.hxx>
 
@@ -71,5 +72,7 @@ StepOutput Hollow::evaluate(const StepInputs& inputs) const {
     cut_bodies({body}, all, verdicts, rules, inputs, output, answers);
     return output;
 }
+
+template struct StepOf<Hollow>;
 
 } // namespace kervo::model

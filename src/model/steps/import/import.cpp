@@ -1,6 +1,7 @@
 #include "model/steps/import/import.h"
 
 #include "geom/measure.h"
+#include "model/step_of.h"
 
 #include <algorithm>
 #include <filesystem>
@@ -84,5 +85,7 @@ StepOutput Import::evaluate(const StepInputs& inputs) const {
     }
     return output;
 }
+
+template struct StepOf<Import>;
 
 } // namespace kervo::model

@@ -4,6 +4,7 @@
 #include "geom/measure.h"
 #include "geom/unite.h"
 #include "model/cutting.h"
+#include "model/step_of.h"
 
 #include <algorithm>
 
@@ -118,5 +119,7 @@ StepOutput Join::evaluate(const StepInputs& inputs) const {
     }
     return output;
 }
+
+template struct StepOf<Join>;
 
 } // namespace kervo::model

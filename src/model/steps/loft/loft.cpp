@@ -2,6 +2,7 @@
 
 #include "geom/finding_place.h"
 #include "geom/loft.h"
+#include "model/step_of.h"
 
 namespace kervo::model {
 
@@ -51,5 +52,7 @@ StepOutput Loft::evaluate(const StepInputs& inputs) const {
         return cutters(bodies, answers, output);
     });
 }
+
+template struct StepOf<Loft>;
 
 } // namespace kervo::model

@@ -3,6 +3,7 @@
 #include "geom/measure.h"
 #include "geom/pick.h"
 #include "geom/profile.h"
+#include "model/step_of.h"
 
 #include <algorithm>
 #include <numbers>
@@ -86,5 +87,7 @@ StepOutput Measure::evaluate(const StepInputs& inputs) const {
     }
     return output;
 }
+
+template struct StepOf<Measure>;
 
 } // namespace kervo::model

@@ -3,6 +3,7 @@
 #include "geom/by_shape.h"
 #include "geom/measure.h"
 #include "geom/score.h"
+#include "model/step_of.h"
 
 namespace kervo::model {
 
@@ -70,5 +71,7 @@ StepOutput Meeting::evaluate(const StepInputs& inputs) const {
     output.facts["length"] = format_fixed(length, "mm") + " mm";
     return output;
 }
+
+template struct StepOf<Meeting>;
 
 } // namespace kervo::model

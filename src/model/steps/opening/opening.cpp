@@ -5,6 +5,7 @@
 #include "model/altering.h"
 #include "model/place_of.h"
 #include "model/sketch_plane.h"
+#include "model/step_of.h"
 
 #include <array>
 #include <cmath>
@@ -262,5 +263,7 @@ StepOutput Opening::evaluate(const StepInputs& inputs) const {
     }
     return output;
 }
+
+template struct StepOf<Opening>;
 
 } // namespace kervo::model

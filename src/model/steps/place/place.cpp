@@ -4,6 +4,7 @@
 #include "geom/placing.h"
 #include "model/altering.h"
 #include "model/place_of.h"
+#include "model/step_of.h"
 
 #include <algorithm>
 #include <optional>
@@ -187,5 +188,7 @@ StepOutput PlaceBodies::evaluate(const StepInputs& inputs) const {
     }
     return output;
 }
+
+template struct StepOf<PlaceBodies>;
 
 } // namespace kervo::model

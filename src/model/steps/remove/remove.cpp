@@ -3,6 +3,7 @@
 #include "geom/measure.h"
 #include "geom/remove_faces.h"
 #include "model/altering.h"
+#include "model/step_of.h"
 
 namespace kervo::model {
 
@@ -26,5 +27,7 @@ StepOutput Remove::evaluate(const StepInputs& inputs) const {
     }
     return output;
 }
+
+template struct StepOf<Remove>;
 
 } // namespace kervo::model

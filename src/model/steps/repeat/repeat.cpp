@@ -1,6 +1,7 @@
 #include "model/steps/repeat/repeat.h"
 
 #include "geom/measure.h"
+#include "model/step_of.h"
 
 namespace kervo::model {
 
@@ -51,5 +52,7 @@ StepOutput Repeat::evaluate(const StepInputs& inputs) const {
     }
     return output;
 }
+
+template struct StepOf<Repeat>;
 
 } // namespace kervo::model

@@ -2,6 +2,7 @@
 
 #include "geom/measure.h"
 #include "model/altering.h"
+#include "model/step_of.h"
 
 #include <algorithm>
 #include <cmath>
@@ -79,5 +80,7 @@ StepOutput Resize::evaluate(const StepInputs& inputs) const {
     }
     return output;
 }
+
+template struct StepOf<Resize>;
 
 } // namespace kervo::model

@@ -4,6 +4,7 @@
 #include "geom/finding_place.h"
 #include "geom/measure.h"
 #include "model/sketch_plane.h"
+#include "model/step_of.h"
 
 #include <cmath>
 #include <numbers>
@@ -224,5 +225,7 @@ StepOutput Revolve::evaluate(const StepInputs& inputs) const {
         return cutters(bodies, answers, output);
     });
 }
+
+template struct StepOf<Revolve>;
 
 } // namespace kervo::model

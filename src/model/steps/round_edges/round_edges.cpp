@@ -1,5 +1,7 @@
 #include "model/steps/round_edges/round_edges.h"
 
+#include "model/step_of.h"
+
 namespace kervo::model {
 
 StepOutput RoundEdges::evaluate(const StepInputs& inputs) const {
@@ -28,5 +30,7 @@ StepOutput RoundEdges::evaluate(const StepInputs& inputs) const {
         inputs, output, answers);
     return output;
 }
+
+template struct StepOf<RoundEdges>;
 
 } // namespace kervo::model

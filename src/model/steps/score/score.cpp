@@ -3,6 +3,7 @@
 #include "geom/finding_place.h"
 #include "geom/measure.h"
 #include "geom/score.h"
+#include "model/step_of.h"
 
 namespace kervo::model {
 
@@ -85,5 +86,7 @@ StepOutput Score::evaluate(const StepInputs& inputs) const {
     }
     return output;
 }
+
+template struct StepOf<Score>;
 
 } // namespace kervo::model

@@ -1,5 +1,7 @@
 #include "model/steps/separate/separate.h"
 
+#include "model/step_of.h"
+
 namespace kervo::model {
 
 StepOutput Separate::evaluate(const StepInputs& inputs) const {
@@ -13,5 +15,7 @@ StepOutput Separate::evaluate(const StepInputs& inputs) const {
     cut_bodies(bodies, {}, verdicts, rules, inputs, output, answers);
     return output;
 }
+
+template struct StepOf<Separate>;
 
 } // namespace kervo::model

@@ -2,6 +2,7 @@
 
 #include "geom/shift.h"
 #include "model/altering.h"
+#include "model/step_of.h"
 
 namespace kervo::model {
 
@@ -39,5 +40,7 @@ StepOutput ShiftFaces::evaluate(const StepInputs& inputs) const {
     alter_faces(inputs.step, "shifted", "faces", faces, alter, answers, output);
     return output;
 }
+
+template struct StepOf<ShiftFaces>;
 
 } // namespace kervo::model

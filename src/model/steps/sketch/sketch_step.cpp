@@ -1,6 +1,7 @@
 #include "model/steps/sketch/sketch_step.h"
 
 #include "geom/profile.h"
+#include "model/step_of.h"
 #include "model/taken.h"
 #include "sketch/figures.h"
 
@@ -58,5 +59,7 @@ StepOutput SketchStep::evaluate(const StepInputs& inputs) const {
     output.sketch = std::move(result);
     return output;
 }
+
+template struct StepOf<SketchStep>;
 
 } // namespace kervo::model

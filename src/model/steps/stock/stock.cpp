@@ -3,6 +3,7 @@
 #include "geom/measure.h"
 #include "geom/stock.h"
 #include "model/place_of.h"
+#include "model/step_of.h"
 
 #include <gp_Trsf.hxx>
 
@@ -118,5 +119,7 @@ StepOutput Stock::evaluate(const StepInputs& inputs) const {
     }
     return output;
 }
+
+template struct StepOf<Stock>;
 
 } // namespace kervo::model
