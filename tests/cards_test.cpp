@@ -5,6 +5,7 @@
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/sketch/sketch_step.h"
 #include "model/steps/stock/stock.h"
+#include "own_kind.h"
 
 #include <QCheckBox>
 #include <QColorDialog>
@@ -77,7 +78,34 @@ class CardsTest : public QObject {
     Q_OBJECT
 
 private slots:
-    void initTestCase() { start_clean(); }
+    void initTestCase() {
+        start_clean();
+        model::add_step_kind(model::StepOf<model::RoundBar>::kind());
+    }
+
+    // A kind that this program adds is begun, answered and drawn like any other.
+    void a_kind_from_elsewhere() {
+        Hand hand;
+        hand.find_verb("Lying bar"); // not in an empty document
+        QVERIFY(hand.document().steps.empty());
+        hand.model().setFocus();
+        hand.key(Qt::Key_B, Qt::ControlModifier | Qt::AltModifier);
+        QCOMPARE(hand.document().steps.size(), size_t(1));
+        QCOMPARE(hand.document().steps.back()->name, std::string("Bar"));
+        QVERIFY(says(hand, "Diameter") && asks(hand, "field_length") && !asks(hand, "field_lift"));
+        QVERIFY(near(hand.output(10).added, pi * 25 * 50));
+        hand.fill("field_diameter", "12");
+        QVERIFY(near(hand.output(10).added, pi * 36 * 50));
+        hand.choose("field_lies", "Along x");
+        QVERIFY(asks(hand, "field_lift"));
+        hand.key(Qt::Key_Return, Qt::ControlModifier);
+        hand.find_verb("Lying bar");
+        QCOMPARE(last_step<model::RoundBar>(hand).lies.value, std::string("along_x"));
+        const auto& verbs = hand.window().verbs();
+        const auto stock =
+            std::find_if(verbs.begin(), verbs.end(), [](const Verb& each) { return each.id == "stock"; });
+        QCOMPARE((stock + 1)->id, QString("round_bar"));
+    }
 
     void a_choice_decides_what_is_asked() {
         Hand hand;

@@ -46,6 +46,15 @@ struct RoundBar {
         }
         return output;
     }
+    static std::vector<StepVerb> verbs() {
+        return {{"round_bar", StepVerb::Group::bring_in, "Round bar", "Makes a round bar by number.", "Ctrl+Alt+B",
+                 "Bar", [] { return RoundBar(); }, false, "stock"},
+                {"lying_bar", StepVerb::Group::bring_in, "Lying bar", "Makes a bar that lies.", "", "Lying bar", [] {
+                     RoundBar bar;
+                     bar.lies.value = "along_x";
+                     return bar;
+                 }}};
+    }
     friend bool operator==(const RoundBar&, const RoundBar&) = default;
 };
 

@@ -55,6 +55,7 @@ private:
     void show_dependencies();
     void start_step(model::StepDefinition definition, const QString& name);
     std::optional<PickTarget> take_selection(model::StepDefinition& definition) const;
+    void add_step_verbs();
     void start_sketch();
     void start_repeat();
     void start_blade(model::BladeStep blade);

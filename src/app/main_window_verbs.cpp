@@ -1,30 +1,13 @@
 // All verbs of the window, in the order of the bar: what each does, when it is possible, its shortcut.
 #include "app/main_window.h"
 
-#include "model/steps/along_path/along_path.h"
-#include "model/steps/bevel_edges/bevel_edges.h"
 #include "model/steps/blade/blade.h"
-#include "model/steps/body_cut/body_cut.h"
-#include "model/steps/copy_bodies/copy_bodies.h"
-#include "model/steps/curves/curves.h"
-#include "model/steps/draft_faces/draft_faces.h"
-#include "model/steps/extrude/extrude.h"
-#include "model/steps/holes/holes.h"
-#include "model/steps/hollow/hollow.h"
-#include "model/steps/loft/loft.h"
-#include "model/steps/measure/measure.h"
-#include "model/steps/meeting/meeting.h"
-#include "model/steps/opening/opening.h"
 #include "model/steps/planned/planned.h"
-#include "model/steps/resize/resize.h"
-#include "model/steps/revolve/revolve.h"
-#include "model/steps/round_edges/round_edges.h"
-#include "model/steps/score/score.h"
-#include "model/steps/separate/separate.h"
-#include "model/steps/shift_faces/shift_faces.h"
-#include "model/steps/stock/stock.h"
 
 #include <QFileDialog>
+
+#include <algorithm>
+#include <array>
 
 namespace kervo::app {
 
@@ -60,8 +43,6 @@ void MainWindow::build_verbs() {
                  open_file(path);
              }
          }},
-        {"stock", bring, tr("Stock"), tr("Makes a box, cylinder, sphere, cone, ring or flat rectangle by number."), "S",
-         [this] { start_step(model::Stock(), tr("Stock")); }},
         {"import", bring, tr("Import\u2026"), tr("Brings in bodies from a STEP or BREP file."), "I",
          [this] {
              const QString path =
@@ -94,14 +75,6 @@ void MainWindow::build_verbs() {
          [this] { session_.add_step(model::Planned(), {}); }},
         {"sketch", draw, tr("Sketch"), tr("Draws on the selected flat face, or on the level plane."), "D",
          [this] { start_sketch(); }},
-        {"extrude_cut", cut, tr("Extrude cut"), tr("Cuts chosen bodies with regions of a sketch."), "X",
-         [this] { start_step(model::Extrude::cut(), tr("Extrude cut")); }, has_document},
-        {"revolve_cut", cut, tr("Revolve cut"), tr("Cuts chosen bodies with regions turned about an axis: grooves."),
-         "", [this] { start_step(model::Revolve::cut(), tr("Revolve cut")); }, has_document},
-        {"along_path_cut", cut, tr("Cut along a path"), tr("Cuts with regions carried along edges or curves: grooves."),
-         "", [this] { start_step(model::AlongPath::cut(), tr("Groove")); }, has_document},
-        {"loft_cut", cut, tr("Cut between outlines"), tr("Cuts with what spans from one region to the next."), "",
-         [this] { start_step(model::Loft::cut(), tr("Cut between outlines")); }, has_document},
         {"blade_cut", cut, tr("Blade cut"),
          tr("Cuts bodies with a plane, made from the selected faces, edges or vertices."), "B",
          [this] { start_blade(model::BladeStep()); }, has_document},
@@ -114,14 +87,6 @@ void MainWindow::build_verbs() {
          has_document},
         {"blade_from_view", cut, tr("Blade from the view"), tr("Cuts upright through the middle of what is seen."), "",
          [this] { start_blade(blade_from_view()); }, has_document},
-        {"body_cut", cut, tr("Body cut"), tr("Cuts bodies with other bodies, surfaces and blades."), "Shift+X",
-         [this] { start_step(model::BodyCut(), tr("Body cut")); }, has_document},
-        {"holes", cut, tr("Holes"), tr("Drills, counterbores, countersinks or taps at points of a sketch."), "Shift+H",
-         [this] { start_step(model::Holes(), tr("Holes")); }, has_document},
-        {"opening", cut, tr("Opening"), tr("Cuts doors, windows or hatches into the wall whose face is selected."),
-         "Shift+O", [this] { start_step(model::Opening(), tr("Opening")); }, has_document},
-        {"hollow", cut, tr("Hollow"), tr("Leaves the walls of a body, open at the selected faces."), "Shift+W",
-         [this] { start_step(model::Hollow(), tr("Hollow")); }, has_document},
         {"repeat", cut, tr("Repeat"), tr("Repeats the last cut or sweep in a line, grid or ring, or mirrored."),
          "Shift+D", [this] { start_repeat(); }, has_document},
         {"work_marker", cut, tr("Work marker"), tr("Clicks in the model choose what is cut."), "W",
@@ -134,13 +99,6 @@ void MainWindow::build_verbs() {
          [this] { start_join("common", tr("Common part")); }, has_document},
         {"all_but_common", join, tr("All but the common part"), tr("Keeps what is not common to bodies."), "",
          [this] { start_join("all_but_common", tr("All but the common part")); }, has_document},
-        {"score", join, tr("Score"),
-         tr("Marks the outlines of bodies into the faces of others, for matching contacts."), "",
-         [this] { start_step(model::Score(), tr("Score")); }, has_document},
-        {"meeting_curves", join, tr("Curves where bodies meet"), tr("Makes the curves in which bodies meet."), "",
-         [this] { start_step(model::Meeting(), tr("Meeting curves")); }, has_document},
-        {"separate", join, tr("Separate"), tr("Takes bodies apart into their lumps, or drops some of them."), "Shift+S",
-         [this] { start_step(model::Separate(), tr("Separate")); }, has_document},
         {"move", join, tr("Move and turn"), tr("Moves and turns the selected bodies, by handles or numbers."),
          "Shift+M", [this] { start_place("amounts", tr("Moved")); }, has_document},
         {"to_point", join, tr("Carry to a point"), tr("Carries a point of a body to another point."), "",
@@ -167,29 +125,8 @@ void MainWindow::build_verbs() {
          [this] { contents_->tree()->dissolve_selected(); }, has_document},
         {"out_of_groups", join, tr("Out of its groups"), tr("Takes the selected bodies out of their groups."), "",
          [this] { contents_->tree()->take_out_of_groups(); }, has_document},
-        {"extrude", join, tr("Extrude"), tr("Sweeps regions of a sketch to a body, or unites them with one."), "E",
-         [this] { start_step(model::Extrude(), tr("Extrude")); }, has_document},
-        {"revolve", join, tr("Revolve"), tr("Turns regions of a sketch about an axis to a body."), "V",
-         [this] { start_step(model::Revolve(), tr("Revolve")); }, has_document},
-        {"along_path", join, tr("Along a path"), tr("Carries regions of a sketch along edges or curves to a body."), "",
-         [this] { start_step(model::AlongPath(), tr("Along a path")); }, has_document},
-        {"loft", join, tr("Between outlines"), tr("Spans a body from one region to the next."), "",
-         [this] { start_step(model::Loft(), tr("Between outlines")); }, has_document},
-        {"resize", shape, tr("Resize"), tr("Makes bodies larger or smaller, by factors or to a size."), "",
-         [this] { start_step(model::Resize(), tr("Resized")); }, has_document},
         {"delete", shape, tr("Delete"), tr("Deletes the selected bodies or faces, as a step that can be undone later."),
          "Delete", [this] { start_delete(); }, [=] { return has_document() && !draws(); }},
-        {"shift_faces", shape, tr("Shift faces"),
-         tr("Moves, offsets or turns the selected faces, or those clicked next."), "Shift+F",
-         [this] { start_step(model::ShiftFaces(), tr("Shifted faces")); }, has_document},
-        {"round_edges", shape, tr("Round edges"), tr("Rounds the selected edges, or those clicked next."), "Shift+R",
-         [this] { start_step(model::RoundEdges(), tr("Rounded edges")); }, has_document},
-        {"bevel_edges", shape, tr("Bevel edges"), tr("Bevels the selected edges, or those clicked next."), "Shift+B",
-         [this] { start_step(model::BevelEdges(), tr("Bevelled edges")); }, has_document},
-        {"draft_faces", shape, tr("Draft"), tr("Leans the selected faces, or those clicked next, for a mould."), "",
-         [this] { start_step(model::DraftFaces(), tr("Draft")); }, has_document},
-        {"copy_bodies", join, tr("Copies"), tr("Copies bodies in a line, grid or ring, or mirrored."), "Shift+C",
-         [this] { start_step(model::CopyBodies(), tr("Copies")); }, has_document},
         {"cutaway", inside, tr("Cutaway"), tr("Opens the picture at the selected flat face, or through the middle."),
          "K", [this] { contents_->place_cutaway(); }, has_document},
         {"flip_cutaway", inside, tr("Flip the cutaway"), tr("Takes away the other side."), "Shift+K",
@@ -244,9 +181,6 @@ void MainWindow::build_verbs() {
          look(scene::LookFrom::corner)},
         {"corner_below", "", tr("Look from a corner below"), tr("The pictorial view from below."), "",
          look(scene::LookFrom::corner_below)},
-        {"measure", check, tr("Measure"),
-         tr("Measures a length, distance, angle, area, volume or mass, for the formulas of later steps."), "M",
-         [this] { start_step(model::Measure(), tr("Measure")); }, has_document},
         {"check_sketch", check, tr("Check the sketch"),
          tr("Lists gaps, doubles, tiny curves and crossings of the open sketch, and mends them."), "",
          [this] { emit viewport_->check_asked(); }, draws},
@@ -322,13 +256,51 @@ void MainWindow::build_verbs() {
     at = verbs_.insert(at, Verb{"grid", draw, tr("Grid"), tr("Shows a grid, and lets the pointer snap to it."), "",
                                 [this] { viewport_->toggle_grid(); }, draws}) +
          1;
-    at = verbs_.insert(at, Verb{"curves", draw, tr("Curves in space"),
-                                tr("Makes what a sketch draws a body of curves, which other sketches can take."), "",
-                                [this] { start_step(model::Curves(), tr("Curves")); }, has_document}) +
-         1;
     verbs_.insert(at, Verb{"freeze", draw, tr("Freeze what was taken"),
                            tr("Selected curves of the model stay where they are, or follow it again."), "",
                            [this] { viewport_->freeze(); }, draws});
+    add_step_verbs();
+}
+
+// Those that kinds of steps tell of, each behind the one that it names.
+void MainWindow::add_step_verbs() {
+    const std::array groups{tr("Bring in"), tr("Draw"), tr("Cut"), tr("Join"), tr("Shape"), tr("Check")};
+    std::vector<model::StepVerb> waiting;
+    for (const model::StepKind& kind : model::step_kinds()) {
+        waiting.insert(waiting.end(), kind.verbs.begin(), kind.verbs.end());
+    }
+    const auto place = [&](const model::StepVerb& verb, bool at_the_end) {
+        const QString& group = groups.at(static_cast<size_t>(verb.group));
+        const auto in_group = [&](const Verb& each) { return each.group == group; };
+        auto at = verbs_.end();
+        if (at_the_end) {
+            at = std::find_if(verbs_.rbegin(), verbs_.rend(), in_group).base();
+        } else if (verb.behind == "first") {
+            at = std::find_if(verbs_.begin(), verbs_.end(), in_group);
+        } else {
+            at = std::find_if(verbs_.begin(), verbs_.end(),
+                              [&](const Verb& each) { return each.id == verb.behind.c_str(); });
+            if (at == verbs_.end()) {
+                return false;
+            }
+            ++at;
+        }
+        const QString name = QString::fromStdString(verb.name);
+        verbs_.insert(at, {QString::fromStdString(verb.id), group, QString::fromStdString(verb.title),
+                           QString::fromStdString(verb.help), QString::fromStdString(verb.shortcut),
+                           [this, made = verb.made, name] { start_step(made(), name); },
+                           [this, wants_steps = verb.wants_steps] {
+                               return !wants_steps || !session_.document().steps.empty();
+                           }});
+        return true;
+    };
+    for (size_t before = 0; before != waiting.size();) {
+        before = waiting.size();
+        std::erase_if(waiting, [&](const model::StepVerb& verb) { return !verb.behind.empty() && place(verb, false); });
+    }
+    for (const model::StepVerb& verb : waiting) {
+        place(verb, true);
+    }
 }
 
 } // namespace kervo::app

@@ -22,6 +22,8 @@
 
 namespace kervo::model {
 
+struct StepVerb; // model/step_definition.h
+
 /// The questions of a step card, in the order in which they stand on it.
 enum class Question { what_is_cut, what_cuts_it, how_far, what_stays, size, drawing, place, source, measured };
 std::string title_of(Question question);

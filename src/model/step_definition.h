@@ -2,7 +2,8 @@
 // is: the questions are walked over as a list, and the work is asked of the step itself.
 //
 // A kind is a plain struct in a folder of its own with `kind`, `title`, `summary`, its answers, their list (`fields`),
-// `evaluate` and `==`; perhaps `cut_title`, and `cutters` where it sweeps something. Its source ends with
+// `evaluate` and `==`; perhaps `verbs` by which the window begins it, `cut_title`, and `cutters` where it sweeps
+// something. Its source ends with
 //
 //     template struct StepOf<Groove>; // model/step_of.h
 //
@@ -25,6 +26,20 @@ class StepDefinition;
 class SweptRegion;
 struct Body;
 
+/// A way to begin a step of a kind, as the window offers it.
+struct StepVerb {
+    enum class Group { bring_in, draw, cut, join, shape, check };
+    std::string id; ///< never changes: "extrude_cut"
+    Group group;    ///< where it stands in the bar
+    std::string title;
+    std::string help;     ///< one line that says what it does
+    std::string shortcut; ///< "Shift+H"; empty: none
+    std::string name;     ///< of the step that it begins
+    std::function<StepDefinition()> made;
+    bool wants_steps = true; ///< makes no sense in an empty document
+    std::string behind = {}; ///< the verb of its group behind which it stands; "first"; empty: the last one
+};
+
 /// What is known of a kind without having a step of it.
 struct StepKind {
     std::string kind;                     ///< in files: "revolve"
@@ -33,6 +48,7 @@ struct StepKind {
     bool sweeps = false;                  ///< another step may repeat what it sweeps
     bool draws = false;                   ///< one of its answers is a drawing
     std::function<StepDefinition()> made; ///< with default answers
+    std::vector<StepVerb> verbs;
 };
 
 template <class Values> struct PointersTo;

@@ -63,8 +63,11 @@ template <class Kind> std::unique_ptr<StepBase> StepOf<Kind>::made(Kind answers)
 
 template <class Kind> const StepKind& StepOf<Kind>::kind() {
     static const StepKind known = [] {
-        StepKind kind{Kind::kind,     Kind::title, Kind::summary,
-                      Sweeping<Kind>, false,       [] { return StepDefinition(Kind()); }};
+        StepKind kind{
+            Kind::kind, Kind::title, Kind::summary, Sweeping<Kind>, false, [] { return StepDefinition(Kind()); }, {}};
+        if constexpr (requires { Kind::verbs(); }) {
+            kind.verbs = Kind::verbs();
+        }
         const Kind answers;
         Kind::fields(answers, [&](const FieldInfo&, const auto& value) {
             kind.draws = kind.draws || std::is_same_v<std::decay_t<decltype(value)>, sketch::Sketch>;

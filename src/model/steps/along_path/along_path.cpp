@@ -90,6 +90,15 @@ StepOutput AlongPath::evaluate(const StepInputs& inputs) const {
     });
 }
 
+std::vector<StepVerb> AlongPath::verbs() {
+    return {{"along_path_cut", StepVerb::Group::cut, "Cut along a path",
+             "Cuts with regions carried along edges or curves: grooves.", "", "Groove", AlongPath::cut, true,
+             "revolve_cut"},
+            {"along_path", StepVerb::Group::join, "Along a path",
+             "Carries regions of a sketch along edges or curves to a body.", "", "Along a path",
+             [] { return AlongPath(); }, true, "revolve"}};
+}
+
 template struct StepOf<AlongPath>;
 
 } // namespace kervo::model

@@ -62,6 +62,7 @@ struct AlongPath : Purpose {
 
     std::vector<SweptRegion> cutters(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const;
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const AlongPath&, const AlongPath&) = default;
 };
 

@@ -36,6 +36,11 @@ StepOutput BevelEdges::evaluate(const StepInputs& inputs) const {
     return output;
 }
 
+std::vector<StepVerb> BevelEdges::verbs() {
+    return {{"bevel_edges", StepVerb::Group::shape, "Bevel edges", "Bevels the selected edges, or those clicked next.",
+             "Shift+B", "Bevelled edges", [] { return BevelEdges(); }, true, "round_edges"}};
+}
+
 template struct StepOf<BevelEdges>;
 
 } // namespace kervo::model

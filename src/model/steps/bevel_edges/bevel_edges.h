@@ -42,6 +42,7 @@ struct BevelEdges {
     }
 
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const BevelEdges&, const BevelEdges&) = default;
 };
 

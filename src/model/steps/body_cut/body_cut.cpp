@@ -79,6 +79,11 @@ StepOutput BodyCut::evaluate(const StepInputs& inputs) const {
     return output;
 }
 
+std::vector<StepVerb> BodyCut::verbs() {
+    return {{"body_cut", StepVerb::Group::cut, "Body cut", "Cuts bodies with other bodies, surfaces and blades.",
+             "Shift+X", "Body cut", [] { return BodyCut(); }, true, "blade_from_view"}};
+}
+
 template struct StepOf<BodyCut>;
 
 } // namespace kervo::model

@@ -56,6 +56,7 @@ struct BodyCut {
     /// What divides the bodies.
     std::vector<SweptRegion> cutters(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const;
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const BodyCut&, const BodyCut&) = default;
 
 private:

@@ -71,6 +71,11 @@ StepOutput CopyBodies::evaluate(const StepInputs& inputs) const {
     return output;
 }
 
+std::vector<StepVerb> CopyBodies::verbs() {
+    return {{"copy_bodies", StepVerb::Group::join, "Copies", "Copies bodies in a line, grid or ring, or mirrored.",
+             "Shift+C", "Copies", [] { return CopyBodies(); }, true, "loft"}};
+}
+
 template struct StepOf<CopyBodies>;
 
 } // namespace kervo::model

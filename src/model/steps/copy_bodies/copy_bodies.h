@@ -31,6 +31,7 @@ struct CopyBodies {
     }
 
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const CopyBodies&, const CopyBodies&) = default;
 };
 

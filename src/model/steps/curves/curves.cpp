@@ -23,6 +23,12 @@ StepOutput Curves::evaluate(const StepInputs& inputs) const {
     return output;
 }
 
+std::vector<StepVerb> Curves::verbs() {
+    return {{"curves", StepVerb::Group::draw, "Curves in space",
+             "Makes what a sketch draws a body of curves, which other sketches can take.", "", "Curves",
+             [] { return Curves(); }, true, "grid"}};
+}
+
 template struct StepOf<Curves>;
 
 } // namespace kervo::model

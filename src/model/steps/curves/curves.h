@@ -23,6 +23,7 @@ struct Curves {
     }
 
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const Curves&, const Curves&) = default;
 };
 

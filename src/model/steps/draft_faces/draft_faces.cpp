@@ -35,6 +35,12 @@ StepOutput DraftFaces::evaluate(const StepInputs& inputs) const {
     return output;
 }
 
+std::vector<StepVerb> DraftFaces::verbs() {
+    return {{"draft_faces", StepVerb::Group::shape, "Draft",
+             "Leans the selected faces, or those clicked next, for a mould.", "", "Draft", [] { return DraftFaces(); },
+             true, "bevel_edges"}};
+}
+
 template struct StepOf<DraftFaces>;
 
 } // namespace kervo::model

@@ -33,6 +33,7 @@ struct DraftFaces {
     }
 
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const DraftFaces&, const DraftFaces&) = default;
 };
 

@@ -55,6 +55,14 @@ StepOutput Extrude::evaluate(const StepInputs& inputs) const {
     });
 }
 
+std::vector<StepVerb> Extrude::verbs() {
+    return {{"extrude_cut", StepVerb::Group::cut, "Extrude cut", "Cuts chosen bodies with regions of a sketch.", "X",
+             "Extrude cut", Extrude::cut, true, "first"},
+            {"extrude", StepVerb::Group::join, "Extrude",
+             "Sweeps regions of a sketch to a body, or unites them with one.", "E", "Extrude", [] { return Extrude(); },
+             true, "out_of_groups"}};
+}
+
 template struct StepOf<Extrude>;
 
 } // namespace kervo::model

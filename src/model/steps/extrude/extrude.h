@@ -63,6 +63,7 @@ struct Extrude : Purpose {
     /// The swept regions; `bodies` are what they may pass through.
     std::vector<SweptRegion> cutters(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const;
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const Extrude&, const Extrude&) = default;
 };
 

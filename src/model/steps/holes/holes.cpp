@@ -255,6 +255,12 @@ StepOutput Holes::evaluate(const StepInputs& inputs) const {
     return output;
 }
 
+std::vector<StepVerb> Holes::verbs() {
+    return {{"holes", StepVerb::Group::cut, "Holes",
+             "Drills, counterbores, countersinks or taps at points of a sketch.", "Shift+H", "Holes",
+             [] { return Holes(); }, true, "body_cut"}};
+}
+
 template struct StepOf<Holes>;
 
 } // namespace kervo::model

@@ -100,6 +100,7 @@ struct Holes {
     /// One for each hole.
     std::vector<SweptRegion> cutters(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const;
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const Holes&, const Holes&) = default;
 };
 

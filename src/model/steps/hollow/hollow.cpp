@@ -73,6 +73,11 @@ StepOutput Hollow::evaluate(const StepInputs& inputs) const {
     return output;
 }
 
+std::vector<StepVerb> Hollow::verbs() {
+    return {{"hollow", StepVerb::Group::cut, "Hollow", "Leaves the walls of a body, open at the selected faces.",
+             "Shift+W", "Hollow", [] { return Hollow(); }, true, "opening"}};
+}
+
 template struct StepOf<Hollow>;
 
 } // namespace kervo::model

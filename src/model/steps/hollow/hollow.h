@@ -47,6 +47,7 @@ struct Hollow {
     }
 
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const Hollow&, const Hollow&) = default;
 };
 

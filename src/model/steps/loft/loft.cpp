@@ -53,6 +53,14 @@ StepOutput Loft::evaluate(const StepInputs& inputs) const {
     });
 }
 
+std::vector<StepVerb> Loft::verbs() {
+    return {{"loft_cut", StepVerb::Group::cut, "Cut between outlines",
+             "Cuts with what spans from one region to the next.", "", "Cut between outlines", Loft::cut, true,
+             "along_path_cut"},
+            {"loft", StepVerb::Group::join, "Between outlines", "Spans a body from one region to the next.", "",
+             "Between outlines", [] { return Loft(); }, true, "along_path"}};
+}
+
 template struct StepOf<Loft>;
 
 } // namespace kervo::model

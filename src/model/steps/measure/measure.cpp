@@ -88,6 +88,12 @@ StepOutput Measure::evaluate(const StepInputs& inputs) const {
     return output;
 }
 
+std::vector<StepVerb> Measure::verbs() {
+    return {{"measure", StepVerb::Group::check, "Measure",
+             "Measures a length, distance, angle, area, volume or mass, for the formulas of later steps.", "M",
+             "Measure", [] { return Measure(); }, true, "first"}};
+}
+
 template struct StepOf<Measure>;
 
 } // namespace kervo::model

@@ -63,6 +63,7 @@ struct Measure {
     }
 
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const Measure&, const Measure&) = default;
 };
 

@@ -72,6 +72,11 @@ StepOutput Meeting::evaluate(const StepInputs& inputs) const {
     return output;
 }
 
+std::vector<StepVerb> Meeting::verbs() {
+    return {{"meeting_curves", StepVerb::Group::join, "Curves where bodies meet",
+             "Makes the curves in which bodies meet.", "", "Meeting curves", [] { return Meeting(); }, true, "score"}};
+}
+
 template struct StepOf<Meeting>;
 
 } // namespace kervo::model

@@ -28,6 +28,7 @@ struct Meeting {
     }
 
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const Meeting&, const Meeting&) = default;
 };
 

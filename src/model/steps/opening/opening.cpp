@@ -264,6 +264,12 @@ StepOutput Opening::evaluate(const StepInputs& inputs) const {
     return output;
 }
 
+std::vector<StepVerb> Opening::verbs() {
+    return {{"opening", StepVerb::Group::cut, "Opening",
+             "Cuts doors, windows or hatches into the wall whose face is selected.", "Shift+O", "Opening",
+             [] { return Opening(); }, true, "holes"}};
+}
+
 template struct StepOf<Opening>;
 
 } // namespace kervo::model

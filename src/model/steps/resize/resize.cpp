@@ -81,6 +81,11 @@ StepOutput Resize::evaluate(const StepInputs& inputs) const {
     return output;
 }
 
+std::vector<StepVerb> Resize::verbs() {
+    return {{"resize", StepVerb::Group::shape, "Resize", "Makes bodies larger or smaller, by factors or to a size.", "",
+             "Resized", [] { return Resize(); }, true, "first"}};
+}
+
 template struct StepOf<Resize>;
 
 } // namespace kervo::model

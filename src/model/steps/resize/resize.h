@@ -55,6 +55,7 @@ struct Resize {
     }
 
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const Resize&, const Resize&) = default;
 
 private:

@@ -226,6 +226,14 @@ StepOutput Revolve::evaluate(const StepInputs& inputs) const {
     });
 }
 
+std::vector<StepVerb> Revolve::verbs() {
+    return {{"revolve_cut", StepVerb::Group::cut, "Revolve cut",
+             "Cuts chosen bodies with regions turned about an axis: grooves.", "", "Revolve cut", Revolve::cut, true,
+             "extrude_cut"},
+            {"revolve", StepVerb::Group::join, "Revolve", "Turns regions of a sketch about an axis to a body.", "V",
+             "Revolve", [] { return Revolve(); }, true, "extrude"}};
+}
+
 template struct StepOf<Revolve>;
 
 } // namespace kervo::model

@@ -69,6 +69,7 @@ struct Revolve : Purpose {
     /// The turned regions; `bodies` are not asked for.
     std::vector<SweptRegion> cutters(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const;
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const Revolve&, const Revolve&) = default;
 };
 

@@ -31,6 +31,11 @@ StepOutput RoundEdges::evaluate(const StepInputs& inputs) const {
     return output;
 }
 
+std::vector<StepVerb> RoundEdges::verbs() {
+    return {{"round_edges", StepVerb::Group::shape, "Round edges", "Rounds the selected edges, or those clicked next.",
+             "Shift+R", "Rounded edges", [] { return RoundEdges(); }, true, "shift_faces"}};
+}
+
 template struct StepOf<RoundEdges>;
 
 } // namespace kervo::model

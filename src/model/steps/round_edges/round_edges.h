@@ -42,6 +42,7 @@ struct RoundEdges {
     }
 
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const RoundEdges&, const RoundEdges&) = default;
 };
 

@@ -87,6 +87,12 @@ StepOutput Score::evaluate(const StepInputs& inputs) const {
     return output;
 }
 
+std::vector<StepVerb> Score::verbs() {
+    return {{"score", StepVerb::Group::join, "Score",
+             "Marks the outlines of bodies into the faces of others, for matching contacts.", "", "Score",
+             [] { return Score(); }, true, "all_but_common"}};
+}
+
 template struct StepOf<Score>;
 
 } // namespace kervo::model

@@ -35,6 +35,7 @@ struct Score {
     }
 
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const Score&, const Score&) = default;
 };
 

@@ -16,6 +16,12 @@ StepOutput Separate::evaluate(const StepInputs& inputs) const {
     return output;
 }
 
+std::vector<StepVerb> Separate::verbs() {
+    return {{"separate", StepVerb::Group::join, "Separate",
+             "Takes bodies apart into their lumps, or drops some of them.", "Shift+S", "Separate",
+             [] { return Separate(); }, true, "meeting_curves"}};
+}
+
 template struct StepOf<Separate>;
 
 } // namespace kervo::model

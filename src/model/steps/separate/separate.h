@@ -27,6 +27,7 @@ struct Separate {
     }
 
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const Separate&, const Separate&) = default;
 };
 

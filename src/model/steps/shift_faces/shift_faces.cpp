@@ -41,6 +41,12 @@ StepOutput ShiftFaces::evaluate(const StepInputs& inputs) const {
     return output;
 }
 
+std::vector<StepVerb> ShiftFaces::verbs() {
+    return {{"shift_faces", StepVerb::Group::shape, "Shift faces",
+             "Moves, offsets or turns the selected faces, or those clicked next.", "Shift+F", "Shifted faces",
+             [] { return ShiftFaces(); }, true, "delete"}};
+}
+
 template struct StepOf<ShiftFaces>;
 
 } // namespace kervo::model

@@ -61,6 +61,7 @@ struct ShiftFaces {
     }
 
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const ShiftFaces&, const ShiftFaces&) = default;
 };
 

@@ -120,6 +120,12 @@ StepOutput Stock::evaluate(const StepInputs& inputs) const {
     return output;
 }
 
+std::vector<StepVerb> Stock::verbs() {
+    return {{"stock", StepVerb::Group::bring_in, "Stock",
+             "Makes a box, cylinder, sphere, cone, ring or flat rectangle by number.", "S", "Stock",
+             [] { return Stock(); }, false, "open"}};
+}
+
 template struct StepOf<Stock>;
 
 } // namespace kervo::model

@@ -51,6 +51,7 @@ struct Stock {
     }
 
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
+    static std::vector<StepVerb> verbs();
     friend bool operator==(const Stock&, const Stock&) = default;
 };
 
