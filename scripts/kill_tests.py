@@ -14,25 +14,33 @@ import signal
 import subprocess
 import sys
 import tempfile
-import time
+import threading
 
 HERE = os.path.dirname(os.path.dirname(os.path.abspath(__file__)))
 HAND = os.path.join(HERE, "build/bin/kill_hand")
 
 
-def run(words, kill_after=None):
-    """What the hand told, line by line, until it was killed or ended; and how it ended."""
+def run(words, kill_after=None, once_open=False):
+    """What the hand told, line by line, until it was killed or ended; and how it ended. `kill_after`: seconds, from its
+    start or from when the document is open."""
     process = subprocess.Popen([HAND, *words], stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True)
-    if kill_after is not None:
-        time.sleep(kill_after)
-        process.send_signal(signal.SIGKILL)
-    try:
-        told, _ = process.communicate(timeout=120)
-    except subprocess.TimeoutExpired:
-        process.kill()
-        told, _ = process.communicate()
-        return told.split("\n"), "hung"
-    return told.split("\n"), process.returncode
+    hung = threading.Timer(120, process.kill)
+    hung.start()
+    killer = threading.Timer(kill_after, process.kill) if kill_after is not None else None
+    if killer and not once_open:
+        killer.start()
+    told = []
+    for line in process.stdout:
+        told.append(line.strip())
+        if killer and once_open and line.startswith("o"):
+            killer.start()
+            once_open = False
+    process.wait()
+    hung_up = hung.finished.is_set()
+    hung.cancel()
+    if killer:
+        killer.cancel()
+    return told, "hung" if hung_up else process.returncode
 
 
 def main():
@@ -54,7 +62,8 @@ def main():
             os.chmod(document, 0o600)
             for number in range(count):
                 if kind == "random":
-                    told, end = run(["work", document], kill_after=chance.uniform(0.5, 4))
+                    once_open = chance.random() < 0.8
+                    told, end = run(["work", document], chance.uniform(0, 2 if once_open else 1), once_open)
                 else:
                     told, end = run(["work", document, str(1 + number * 3 + chance.randrange(3))])
                 numbers = {what: [int(line[2:]) for line in told if line.startswith(what)] for what in "oats"}

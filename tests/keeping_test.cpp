@@ -217,6 +217,7 @@ private slots:
         QVERIFY(QDir(folder.path()).rename("inner", "away"));
         hand.set_formula(0, "19 mm");
         QVERIFY2(notice_of(hand).startsWith("Changes cannot be kept safe"), qPrintable(notice_of(hand)));
+        QVERIFY2(!notice_of(hand).contains(".."), qPrintable(notice_of(hand)));
         hand.model().setFocus();
         QTest::mouseMove(hand.window().windowHandle(), {600, 400});
         hand.settle();

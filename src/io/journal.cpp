@@ -82,8 +82,8 @@ Json first_record(const model::Document& saved, const std::optional<FileState>& 
 }
 
 Finding cannot_keep(const std::string& why) {
-    return error_finding("file.write", "Changes cannot be kept safe: " + why + ".",
-                         "Save the document somewhere else, or make room.");
+    return error_finding("file.write", "Changes cannot be kept safe: " + why + (why.ends_with('.') ? "" : "."),
+                         "Save the document somewhere else, or mend that: then they are kept again.");
 }
 
 } // namespace
