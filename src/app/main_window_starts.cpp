@@ -23,7 +23,7 @@ void MainWindow::start_sketch() {
     }
     int number = 1;
     for (const auto& step : session_.document().steps) {
-        number += step->definition.is<model::SketchStep>() ? 1 : 0;
+        number += model::draws(step->definition) ? 1 : 0;
     }
     session_.add_step(sketch, "Sketch " + std::to_string(number));
 }
@@ -32,7 +32,7 @@ void MainWindow::start_step(model::StepDefinition definition, const QString& nam
     // The sketch drawn last is the likely one.
     model::SketchLink link;
     for (const auto& step : session_.document().steps) {
-        if (step->definition.is<model::SketchStep>()) {
+        if (model::draws(step->definition)) {
             link.step = step->id;
         }
     }
