@@ -24,7 +24,7 @@ private slots:
         Board board;
         board.tool("Line");
         board.point_at_sketch(59.7, 44.8); // the corner of the plate
-        const Snap corner = board.model().drawing().pointer();
+        const Snap corner = board.pen().pointer();
         QCOMPARE(corner.kind, SnapKind::end);
         QVERIFY(corner.what.contains("Plate"));
         QVERIFY(near(corner.at[0], 60, 1e-9) && near(corner.at[1], 45, 1e-9));
@@ -44,9 +44,9 @@ private slots:
         board.open_step(30);
         board.tool("Line");
         board.point_at_sketch(30.2, 44.8);
-        QCOMPARE(board.model().drawing().pointer().kind, SnapKind::middle);
-        QVERIFY(board.model().drawing().pointer().what.contains("Sketch 1"));
-        QVERIFY(near(board.model().drawing().pointer().at[0], 30, 1e-9));
+        QCOMPARE(board.pen().pointer().kind, SnapKind::middle);
+        QVERIFY(board.pen().pointer().what.contains("Sketch 1"));
+        QVERIFY(near(board.pen().pointer().at[0], 30, 1e-9));
         board.press_button("Cancel");
     }
 
@@ -55,9 +55,9 @@ private slots:
         board.tool("Line");
         board.press_sketch(-30, 10);
         board.point_at_sketch(20, 10.2);
-        QVERIFY(board.model().drawing().pointer().level);
+        QVERIFY(board.pen().pointer().level);
         board.key(Qt::Key_Backspace);
-        QVERIFY(!board.model().drawing().pointer().level);
+        QVERIFY(!board.pen().pointer().level);
         board.press_sketch(20, 10.2);
         QCOMPARE(board.drawing().curves.size(), 1u);
         QVERIFY(board.drawing().constraints.empty());
@@ -74,7 +74,7 @@ private slots:
         const double reach =
             10 / QLineF(board.model().place_on_sketch({0, 0}), board.model().place_on_sketch({1, 0})).length();
         board.point_at_sketch(13 - 0.2 * reach, 10 + 0.1 * reach);
-        if (board.model().drawing().crowd().size() < 2) { // how near they look depends on the screen
+        if (board.pen().crowd().size() < 2) { // how near they look depends on the screen
             QVERIFY(3 > reach);
         }
         board.key(Qt::Key_Escape);
@@ -84,14 +84,14 @@ private slots:
         }
         board.tool("Line");
         board.point_at_sketch(12.8, 10.1);
-        QCOMPARE(board.model().drawing().crowd().size(), 2u);
-        const int first = board.model().drawing().pointer().point;
+        QCOMPARE(board.pen().crowd().size(), 2u);
+        const int first = board.pen().pointer().point;
         board.key(Qt::Key_Tab);
-        const int second = board.model().drawing().pointer().point;
+        const int second = board.pen().pointer().point;
         QVERIFY(first != second && second != 0);
         QVERIFY(board.model().hasFocus());
         board.press_sketch(12.8, 10.1);
-        QCOMPARE(board.model().drawing().placed().front().point, second);
+        QCOMPARE(board.pen().placed().front().point, second);
         board.press_button("Cancel");
     }
 
@@ -101,9 +101,9 @@ private slots:
         board.rectangle(10, -30, 40, -5);
         const auto at = [&](double x, double y) { return board.model().place_on_sketch({x, y}); };
         board.drag(at(-45, 0), at(20, -35)); // to the right: the left one, and the left side of the other
-        QCOMPARE(board.model().drawing().selected().size(), 5u);
+        QCOMPARE(board.pen().selected().size(), 5u);
         board.drag(at(20, 0), at(-45, -35)); // to the left: also what it crosses
-        QCOMPARE(board.model().drawing().selected().size(), 7u);
+        QCOMPARE(board.pen().selected().size(), 7u);
         // While it is drawn, the frame is seen.
         const auto place = [&](const QPointF& p) { return board.model().mapTo(&board.window(), p.toPoint()); };
         const auto seen = [&] { return board.window().grab().toImage(); };
@@ -120,12 +120,12 @@ private slots:
         QVERIFY(drawn);
         QTest::mouseRelease(board.window().windowHandle(), Qt::LeftButton, {}, place(at(20, -35)));
         board.settle();
-        QCOMPARE(board.model().drawing().selected().size(), 5u);
+        QCOMPARE(board.pen().selected().size(), 5u);
         board.drag(at(-50, 20), at(-45, 10)); // nothing
-        QVERIFY(board.model().drawing().selected().empty());
+        QVERIFY(board.pen().selected().empty());
         board.drag(at(-45, 0), at(0, -35));
         board.drag(at(5, 0), at(50, -35), Qt::LeftButton, Qt::ControlModifier);
-        QCOMPARE(board.model().drawing().selected().size(), 8u);
+        QCOMPARE(board.pen().selected().size(), 8u);
         board.key(Qt::Key_Delete);
         QVERIFY(board.drawing().curves.empty());
         board.press_button("Cancel");
@@ -166,7 +166,7 @@ private slots:
         const auto curve = [&] { return *board.drawing().curve(id); };
         const auto on = sketch::stretch_of(board.drawing(), curve()).at(0.5);
         board.press_sketch(on[0], on[1]);
-        QCOMPARE(board.model().drawing().selected().count(id), 1u);
+        QCOMPARE(board.pen().selected().count(id), 1u);
         board.fill("point_2_x", "-25 mm");
         board.settle();
         QCOMPARE(board.drawing().point(curve().points[1])->x, -25.0);
@@ -238,14 +238,14 @@ private slots:
     void the_grid() {
         Board board;
         board.press_button("Grid");
-        QVERIFY(board.model().grid());
+        QVERIFY(board.model().tool<SketchTool>().grid());
         board.tool("Rectangle");
         board.point_at_sketch(31.3, 22.2);
-        const Snap snap = board.model().drawing().pointer();
+        const Snap snap = board.pen().pointer();
         QCOMPARE(snap.kind, SnapKind::grid);
         QVERIFY(near(std::fmod(std::fabs(snap.at[0]) + 1e-9, 1), 0, 1e-6)); // whole millimetres at least
         board.find_verb("grid");
-        QVERIFY(!board.model().grid());
+        QVERIFY(!board.model().tool<SketchTool>().grid());
         board.press_button("Cancel");
     }
 };

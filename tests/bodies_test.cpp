@@ -60,7 +60,7 @@ std::vector<double> blade_through_block(Hand& hand, const char* kind) {
     }
     std::sort(volumes.begin(), volumes.end());
     hand.press_button("Cancel");
-    hand.model().select({});
+    hand.model().hand().select({});
     return volumes;
 }
 
@@ -85,7 +85,7 @@ private slots:
         // Two faces: midway, also where they slope; the order does not matter.
         hand.press_model(0, 0, 20);
         hand.press_model(0, -30, 10, also);
-        QCOMPARE(hand.model().selection().size(), size_t(2));
+        QCOMPARE(hand.selection().size(), size_t(2));
         // along the bisector from the upper front edge, 20 deep: a triangle
         QVERIFY(halves(blade_through_block(hand, "midway"), 80 * 20 * 20 / 2.0));
         // An edge and a face beside it: at 45 degrees the same.
@@ -104,7 +104,7 @@ private slots:
         hand.press_model(40, -30, 20);
         hand.press_model(0, 0, 20, also);
         hand.press_model(40, -30, 20, also);
-        QCOMPARE(hand.model().selection().size(), size_t(1));
+        QCOMPARE(hand.selection().size(), size_t(1));
         hand.key(Qt::Key_B);
         QCOMPARE(last_step<model::BladeStep>(hand).plane.plane.value, std::string("face"));
         hand.find<QCheckBox>("tick_10")->click();
@@ -140,7 +140,7 @@ private slots:
         QCOMPARE(last_step<model::BladeStep>(hand).plane.plane.value, std::string("parallel"));
         hand.fill("field_offset", "5 mm - 80 mm");
         hand.press_button("Cancel");
-        hand.model().select({});
+        hand.model().hand().select({});
         // A round face: touching it, where it looks along x.
         hand.press_model(20, -8, 25);
         hand.key(Qt::Key_B);
@@ -167,9 +167,9 @@ private slots:
         hand.settle();
         // Pulled by its handle, from zero.
         hand.find_verb("Look from the front");
-        for (const auto& dimension : hand.model().placed_dimensions()) {
+        for (const auto& dimension : hand.dimensions().dimensions()) {
             if (dimension.field == "offset") {
-                const QPointF handle = hand.model().handle_of(dimension);
+                const QPointF handle = hand.dimensions().handle_of(dimension);
                 hand.drag(handle, hand.model().place_of(gp_Pnt(-12, 0, 0)));
                 break;
             }
@@ -236,7 +236,7 @@ private slots:
         QVERIFY(model::same_content(hand.document(), by_markers));
         // By keyboard alone, from the lists.
         hand.key(Qt::Key_Z, Qt::ControlModifier);
-        hand.model().select({});
+        hand.model().hand().select({});
         hand.key(Qt::Key_X, Qt::ShiftModifier);
         auto* tick = hand.find<QCheckBox>("tick_10");
         tick->setFocus(Qt::TabFocusReason);
@@ -312,7 +312,7 @@ private slots:
         // Two clicks choose a body; Ctrl adds another one.
         hand.press_model(35, -25, 20);
         hand.press_model(35, -25, 20);
-        QCOMPARE(hand.model().selection().front().kind, model::ElementKind::body);
+        QCOMPARE(hand.selection().front().kind, model::ElementKind::body);
         hand.key(Qt::Key_J);
         const int step = hand.session().card();
         QCOMPARE(last_step<model::Join>(hand).bodies.size(), size_t(1));
@@ -369,9 +369,9 @@ private slots:
         hand.key(Qt::Key_M, Qt::ShiftModifier);
         hand.find_verb("Look from the top");
         const auto handle = [&](const std::string& field) {
-            for (const auto& dimension : hand.model().placed_dimensions()) {
+            for (const auto& dimension : hand.dimensions().dimensions()) {
                 if (dimension.field == field) {
-                    return hand.model().handle_of(dimension);
+                    return hand.dimensions().handle_of(dimension);
                 }
             }
             qFatal("no handle for %s", field.c_str());

@@ -2,7 +2,7 @@
 // from the window: by mouse and by keyboard.
 #include "shaping_fixture.h"
 
-#include "app/step_card.h"
+#include "app/cards/step_card.h"
 #include "model/steps/along_path/along_path.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/loft/loft.h"
@@ -102,9 +102,9 @@ private slots:
         QVERIFY(near(hand.output(step).removed, 10 * 8 * 60));
         // Pulled along the wall by its handle; its number follows.
         hand.find_verb("Look from the front");
-        for (const auto& dimension : hand.model().placed_dimensions()) {
+        for (const auto& dimension : hand.dimensions().dimensions()) {
             if (dimension.field == "across") {
-                const QPointF handle = hand.model().handle_of(dimension);
+                const QPointF handle = hand.dimensions().handle_of(dimension);
                 const QPointF far = hand.model().place_of(gp_Pnt(20, -30, dimension.end[2]));
                 hand.drag(handle, QPointF(far.x(), handle.y()));
                 break;

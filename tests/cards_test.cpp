@@ -1,7 +1,7 @@
 // Cards and panels: every kind of answer given by mouse and by keyboard, and what the lists beside say of it.
 #include "window_fixture.h"
 
-#include "app/dependency_view.h"
+#include "app/shell/dependency_view.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/sketch/sketch_step.h"
 #include "model/steps/stock/stock.h"
@@ -279,9 +279,9 @@ private slots:
         QVERIFY2(near(hand.output(30).removed, 2 * pi * 64 * 15), "the offset holds for vertices too");
         // By mouse: aim, then click in the model.
         hand.press(hand.named("Pick for To vertex"));
-        QVERIFY(hand.model().pick_target().has_value());
+        QVERIFY(hand.model().hand().target().has_value());
         hand.key(Qt::Key_Escape);
-        QVERIFY(!hand.model().pick_target().has_value());
+        QVERIFY(!hand.model().hand().target().has_value());
         hand.press_button("Accept");
         QVERIFY(near(hand.volume("Block"), 80 * 60 * 20 - 2 * pi * 64 * 15));
     }
@@ -334,7 +334,7 @@ private slots:
         QVERIFY(drawing().constraints.empty());
         hand.press_button("Select");
         hand.press_sketch(0, -55); // the lower line
-        QVERIFY(!hand.model().drawing().selected().empty());
+        QVERIFY(!hand.pen().selected().empty());
         hand.press_button("level");
         QCOMPARE(drawing().constraints.size(), 1u);
         const auto offers = [&] { // nothing is selected any more

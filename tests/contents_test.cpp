@@ -64,15 +64,15 @@ void group_posts(Hand& hand) {
 }
 
 void set_level(Hand& hand, PickLevel level) {
-    for (int i = 0; hand.model().level() != level && i < 10; ++i) {
+    for (int i = 0; hand.model().hand().level() != level && i < 10; ++i) {
         hand.key(Qt::Key_U);
     }
-    QCOMPARE(hand.model().level(), level);
+    QCOMPARE(hand.model().hand().level(), level);
 }
 
 std::multiset<std::string> chosen(Hand& hand) {
     std::multiset<std::string> words;
-    for (const model::Reference& reference : hand.model().selection()) {
+    for (const model::Reference& reference : hand.selection()) {
         words.insert(to_string(reference.kind) + " " + reference.body);
     }
     return words;
@@ -120,7 +120,7 @@ private slots:
         QVERIFY(same(chosen(hand), Chosen{"body 30"}));
         set_level(hand, PickLevel::lump);
         hand.press_model(0, -30, 10);
-        QCOMPARE(hand.model().selection().size(), size_t(6));
+        QCOMPARE(hand.selection().size(), size_t(6));
         set_level(hand, PickLevel::edge);
         hand.press_model(0, -30, 20);
         QVERIFY(same(chosen(hand), Chosen{"edge 10"}));
@@ -128,11 +128,11 @@ private slots:
         hand.press_model(40, -30, 20);
         QVERIFY(same(chosen(hand), Chosen{"vertex 10"}));
         hand.key(Qt::Key_U, Qt::ShiftModifier);
-        QCOMPARE(hand.model().level(), PickLevel::edge);
+        QCOMPARE(hand.model().hand().level(), PickLevel::edge);
         hand.key(Qt::Key_Escape);
-        QVERIFY(hand.model().selection().empty());
+        QVERIFY(hand.selection().empty());
         hand.press_model(0, -30, 10); // a face is nothing to this level
-        QVERIFY(hand.model().selection().empty());
+        QVERIFY(hand.selection().empty());
     }
 
     void the_same_click_widens_to_body_and_groups() {
@@ -145,17 +145,17 @@ private slots:
         hand.key(Qt::Key_G, Qt::ControlModifier);
         QCOMPARE(hand.document().groups.size(), size_t(2));
         QCOMPARE(model::find_group(hand.document(), 1)->within, 2);
-        hand.model().select({});
+        hand.model().hand().select({});
         const Chosen wanted[] = {{"face 20"}, {"body 20"}, {"body #1"}, {"body #2"}, {"face 20"}};
         for (const Chosen& each : wanted) {
             hand.press_model(-20, -5, 35);
             QVERIFY(same(chosen(hand), each));
         }
-        QCOMPARE(hand.model().selected_bodies().size(), size_t(0));
+        QCOMPARE(hand.model().shown().selected_bodies().size(), size_t(0));
         set_level(hand, PickLevel::group);
         hand.press_model(-20, -5, 35);
         QVERIFY(same(chosen(hand), Chosen{"body #2"}));
-        QCOMPARE(hand.model().selected_bodies().size(), size_t(3));
+        QCOMPARE(hand.model().shown().selected_bodies().size(), size_t(3));
         QVERIFY(row_called(hand, "Group 2")->isSelected());
     }
 
@@ -178,11 +178,11 @@ private slots:
         hand.key(Qt::Key_Escape);
         set_level(hand, PickLevel::face);
         hand.drag(at(-30, 55), at(-10, 19), Qt::LeftButton, also);
-        QCOMPARE(hand.model().selection().size(), size_t(3));
+        QCOMPARE(hand.selection().size(), size_t(3));
         hand.key(Qt::Key_Escape);
         set_level(hand, PickLevel::lump);
         hand.drag(at(1, 15), at(-1, 5), Qt::LeftButton, also); // in the middle of a face
-        QCOMPARE(hand.model().selection().size(), size_t(6));
+        QCOMPARE(hand.selection().size(), size_t(6));
         hand.key(Qt::Key_Escape);
         set_level(hand, PickLevel::edge);
         hand.drag(at(-43, 25), at(43, 15), Qt::LeftButton, also);
@@ -203,7 +203,7 @@ private slots:
         QCOMPARE(low_of(hand, "30"), 30.0);
         QCOMPARE(low_of(hand, "10"), 0.0);
         // The card lists the group; its bodies are ticked with it.
-        hand.model().select({});
+        hand.model().hand().select({});
         hand.model().setFocus();
         hand.key(Qt::Key_B);
         hand.key(Qt::Key_Escape);
@@ -249,7 +249,7 @@ private slots:
         hand.press_button("Accept");
         QCOMPARE(row_called(hand, "Stock")->text(1), QString("surface"));
         // Both markers, in the model: the block is cut, the rectangle cuts.
-        hand.model().select({});
+        hand.model().hand().select({});
         hand.model().setFocus();
         hand.key(Qt::Key_X, Qt::ShiftModifier);
         hand.key(Qt::Key_C);
@@ -302,16 +302,17 @@ private slots:
         press_row(hand, "Block");
         hand.activate();
         hand.key(Qt::Key_I, Qt::ShiftModifier);
-        QVERIFY(hand.model().is_shown("10") && !hand.model().is_shown("20") && !hand.model().is_shown("30"));
+        QVERIFY(hand.model().shown().is_shown("10") && !hand.model().shown().is_shown("20") &&
+                !hand.model().shown().is_shown("30"));
         hand.press_model(20, 0, 20); // the post does not stand in the way
         QVERIFY(same(chosen(hand), Chosen{"face 10"}));
         hand.key(Qt::Key_A, Qt::ShiftModifier);
-        QVERIFY(hand.model().is_shown("20"));
+        QVERIFY(hand.model().shown().is_shown("20"));
         press_row(hand, "Post 16");
         hand.find_verb("set aside");
         QCOMPARE(hand.document().appearance.at("30").showing, model::Showing::aside);
         QVERIFY(row_called(hand, "Post 16")->toolTip(0).contains("set aside"));
-        hand.model().select({});
+        hand.model().hand().select({});
         hand.press_model(20, 0, 20);
         QVERIFY(same(chosen(hand), Chosen{"face 10"}));
         hand.key(Qt::Key_Escape);
@@ -357,21 +358,22 @@ private slots:
         press_row(hand, "Posts");
         hand.activate();
         hand.key(Qt::Key_H);
-        QVERIFY(!hand.model().is_shown("20") && !hand.model().is_shown("40") && hand.model().is_shown("10"));
+        QVERIFY(!hand.model().shown().is_shown("20") && !hand.model().shown().is_shown("40") &&
+                hand.model().shown().is_shown("10"));
         QVERIFY(row_called(hand, "Posts")->text(1).contains("hidden"));
         press_row(hand, "Posts");
         hand.take_from_next_menu("Hide or show");
         press_row(hand, "Posts", {}, Qt::RightButton);
         hand.settle();
-        QVERIFY(hand.model().is_shown("20"));
+        QVERIFY(hand.model().shown().is_shown("20"));
         press_row(hand, "Posts");
         hand.take_from_next_menu("Lock or unlock");
         press_row(hand, "Posts", {}, Qt::RightButton);
         hand.settle();
-        hand.model().select({});
+        hand.model().hand().select({});
         hand.model().look_from(scene::LookFrom::front);
         hand.press_model(20, -8, 35); // through the locked post, into the void
-        QVERIFY(hand.model().selection().empty());
+        QVERIFY(hand.selection().empty());
         // Not current any more, and gone.
         auto* tree = hand.window().findChild<QTreeWidget*>();
         const QPoint at = tree->visualItemRect(row_called(hand, "Posts")).center();
@@ -397,11 +399,11 @@ private slots:
         hand.find_verb("same radius");
         QVERIFY(same(chosen(hand), Chosen{"face 20"}));
         hand.find_verb("what is connected");
-        QCOMPARE(hand.model().selection().size(), size_t(3));
+        QCOMPARE(hand.selection().size(), size_t(3));
         hand.key(Qt::Key_Escape);
         hand.press_model(0, -30, 20);
         hand.find_verb("what is connected");
-        QCOMPARE(hand.model().selection().size(), size_t(12));
+        QCOMPARE(hand.selection().size(), size_t(12));
         hand.key(Qt::Key_Escape);
         press_row(hand, "Block");
         hand.find_verb("same kind");
@@ -418,10 +420,10 @@ private slots:
         hand.key(Qt::Key_Escape);
         hand.press_model(20, -8, 35);
         hand.find_verb("same colour");
-        QCOMPARE(hand.model().selection().size(), size_t(6 + 3));
+        QCOMPARE(hand.selection().size(), size_t(6 + 3));
         hand.key(Qt::Key_Escape);
         hand.find_verb("same radius"); // nothing is selected
-        QVERIFY(hand.model().selection().empty());
+        QVERIFY(hand.selection().empty());
     }
 
     void frozen_copies_follow_nothing() {
@@ -517,9 +519,9 @@ private slots:
         QVERIFY(same(chosen(hand), {"vertex 10"}));
         hand.find_verb("set the origin");
         QCOMPARE(last_step<model::PlaceBodies>(hand).bodies.size(), size_t(3));
-        QCOMPARE(hand.model().pick_target()->field, std::string("up"));
+        QCOMPARE(hand.model().hand().target()->field, std::string("up"));
         hand.press_model(0, -30, 10); // what looked to the front looks up
-        QCOMPARE(hand.model().pick_target()->field, std::string("front"));
+        QCOMPARE(hand.model().hand().target()->field, std::string("front"));
         hand.key(Qt::Key_Escape);
         hand.press_button("Accept");
         const auto& after = hand.session().picture()->after;

@@ -42,7 +42,7 @@ private slots:
         bring_in_block(hand);
         // What is selected before the verb is what it is for.
         hand.press_model(40, -30, 10);
-        QCOMPARE(hand.model().selection().size(), 1u);
+        QCOMPARE(hand.selection().size(), 1u);
         hand.key(Qt::Key_R, Qt::ShiftModifier);
         const int step = hand.session().card();
         QVERIFY(near(hand.output(step).removed, 4 * corner * 20));
@@ -53,7 +53,7 @@ private slots:
         QCOMPARE(last_step<model::RoundEdges>(hand).choice.edges.size(), 1u);
         QVERIFY(near(hand.output(step).removed, 4 * corner * 60));
         hand.key(Qt::Key_Escape);
-        QVERIFY(!hand.model().pick_target());
+        QVERIFY(!hand.model().hand().target());
         hand.fill("field_radius", "rim = 5 mm");
         hand.settle();
         QVERIFY(near(hand.output(step).removed, 25 * corner * 60));

@@ -1,7 +1,7 @@
 // A sheet of drawing paper without a window, that solves after every change as the window does.
 #pragma once
 
-#include "app/drawing.h"
+#include "app/drawing/drawing.h"
 #include "sketch/solve.h"
 
 #include <algorithm>

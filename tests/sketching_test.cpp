@@ -101,7 +101,7 @@ private slots:
         board.key(Qt::Key_T);
         const auto radius = board.result().solution.sketch.curves[0].radius;
         board.point_at_sketch(0, radius);
-        const auto preview = board.model().drawing().preview();
+        const auto preview = board.pen().preview();
         QVERIFY(preview.part.has_value());
         QCOMPARE(preview.cut_by.size(), 2u);
         QVERIFY(preview.part->length() < pi * radius);
@@ -154,7 +154,7 @@ private slots:
         board.key(Qt::Key_Escape);
         board.tool("Connect");
         board.press_sketch(20, 20);
-        QCOMPARE(board.model().drawing().preview().cut_by.size(), 1u);
+        QCOMPARE(board.pen().preview().cut_by.size(), 1u);
         board.press_sketch(46, 31);
         QVERIFY(board.told("meet now"));
         QVERIFY(board.result().solution.findings.empty());
@@ -206,7 +206,7 @@ private slots:
         const double r = board.drawing().curves.back().radius;
         const auto* center = board.drawing().point(board.drawing().curves.back().points[0]);
         board.press_sketch(center->x + r, center->y);
-        QCOMPARE(board.model().drawing().selected().size(), 1u);
+        QCOMPARE(board.pen().selected().size(), 1u);
         board.tool("Ring");
         board.press_sketch(10, 0);
         board.numbers({"6"});
@@ -232,7 +232,7 @@ private slots:
         board.tool("Rectangle");
         board.point_at_sketch(0, 0);
         board.numbers({"-30", "-20"}); // x and y of the first corner
-        QCOMPARE(board.model().drawing().placed().size(), 1u);
+        QCOMPARE(board.pen().placed().size(), 1u);
         board.point_at_sketch(30, 30);
         board.numbers({"50", "25"}); // width and height, the first of the fields; the others stay empty
         QCOMPARE(board.result().regions.size(), 1u);
@@ -269,7 +269,7 @@ private slots:
         board.clicks({{0, -20}, {30, -20}});
         board.key(Qt::Key_Escape);
         board.press_sketch(0, 10);
-        QCOMPARE(board.model().drawing().selected().size(), 1u);
+        QCOMPARE(board.pen().selected().size(), 1u);
         board.press_button("Along the selected curve");
         QCOMPARE(board.drawing().figures[0].along, board.drawing().curves[0].id);
         board.choose("figure_stands", "around");
@@ -313,7 +313,7 @@ private slots:
         for (const auto& [x, y] : {std::pair(65, 20), {-65, 20}, {20, 45}, {20, -45}}) {
             board.press_sketch(x, y);
         }
-        QCOMPARE(board.model().drawing().selected().size(), 4u);
+        QCOMPARE(board.pen().selected().size(), 4u);
         board.press_button("Freeze");
         board.session().set_field(10, "width", Expression{"150"});
         board.settle();
@@ -375,11 +375,11 @@ private slots:
         board.rectangle(-20, -10, 0, 10);
         board.tool("Offset");
         board.press_sketch(-10, 10);
-        QCOMPARE(board.model().drawing().placed().size(), 1u);
+        QCOMPARE(board.pen().placed().size(), 1u);
         board.key(Qt::Key_Z, Qt::ControlModifier); // the rectangle goes, and with it what was picked of it
         QVERIFY(board.drawing().curves.empty());
         board.point_at_sketch(-10, 25);
-        QVERIFY(board.model().drawing().placed().empty());
+        QVERIFY(board.pen().placed().empty());
         board.press_sketch(-10, 25);
         QVERIFY(board.told("no curve here"));
         board.press_button("Cancel");
@@ -513,7 +513,7 @@ private slots:
         board.tool("Select");
         const int taken = board.drawing().curves[0].id;
         board.press_sketch(-30 + r, 20);
-        QCOMPARE(board.model().drawing().selected().count(taken), 1u);
+        QCOMPARE(board.pen().selected().count(taken), 1u);
         board.press_button("Freeze");
         QVERIFY(board.drawing().curve(taken)->source.frozen);
         board.press_button("Freeze");

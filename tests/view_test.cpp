@@ -1,7 +1,8 @@
 // Looking, pointing, selecting, cutting away, pulling: what the hand does on the model and what the eye finds.
+#include "own_tool.h"
 #include "window_fixture.h"
 
-#include "app/editor_parts.h"
+#include "app/cards/editor_parts.h"
 #include "geom/measure.h"
 #include "model/steps/stock/stock.h"
 
@@ -16,6 +17,9 @@ using namespace kervo::app::test;
 class ViewTest : public QObject {
     Q_OBJECT
 
+private:
+    Tape* tape_ = nullptr; ///< of the newest window
+
 private slots:
     void initTestCase() { start_clean(); }
 
@@ -27,10 +31,10 @@ private slots:
             return hand.document().steps.back()->definition.as<kervo::model::Stock>()->height.text;
         };
         QCOMPARE(height(), std::string("20 mm"));
-        const auto placed = hand.model().placed_dimensions();
+        const auto placed = hand.dimensions().dimensions();
         const auto at = std::find_if(placed.begin(), placed.end(), [](const auto& d) { return d.field == "height"; });
         QVERIFY(at != placed.end());
-        const QPointF handle = hand.model().handle_of(*at);
+        const QPointF handle = hand.dimensions().handle_of(*at);
         hand.drag(handle, handle - QPointF(0, 60));
         const double pulled = *evaluate_as(height(), {}, length_dimension);
         QVERIFY2(pulled > 25 && pulled < 100, height().c_str());
@@ -41,9 +45,9 @@ private slots:
         // A formula is not overwritten by a pull.
         hand.add_parameter("tall", "30 mm");
         hand.fill("field_height", "tall");
-        const auto again = hand.model().placed_dimensions();
+        const auto again = hand.dimensions().dimensions();
         const auto tall = std::find_if(again.begin(), again.end(), [](const auto& d) { return d.field == "height"; });
-        const QPointF there = hand.model().handle_of(*tall);
+        const QPointF there = hand.dimensions().handle_of(*tall);
         hand.drag(there, there - QPointF(0, 60));
         QCOMPARE(height(), std::string("tall"));
     }
@@ -104,22 +108,22 @@ private slots:
         hand.window().open_file(demo_copy(folder));
         hand.settle();
         using kervo::model::ElementKind;
-        const auto kind = [&] { return hand.model().selection().at(0).kind; };
+        const auto kind = [&] { return hand.selection().at(0).kind; };
         hand.press_model(100, -100, 72);
         QCOMPARE(kind(), ElementKind::face);
         hand.press_model(100, -100, 72); // again: its body
         QCOMPARE(kind(), ElementKind::body);
-        QCOMPARE(hand.model().selection()[0].body, std::string("40"));
+        QCOMPARE(hand.selection()[0].body, std::string("40"));
         hand.press_model(120, -50, 72);
         QCOMPARE(kind(), ElementKind::edge);
         hand.press_model(120, -120, 72);
         QCOMPARE(kind(), ElementKind::vertex);
         hand.press(&hand.model(), QPoint(8, hand.model().height() - 80)); // nothing there
-        QVERIFY(hand.model().selection().empty());
+        QVERIFY(hand.selection().empty());
         // A body chosen in Contents is chosen in the model.
         auto* tree = hand.window().findChild<QTreeWidget*>();
         hand.press(tree->viewport(), tree->visualItemRect(tree->topLevelItem(1)).center());
-        QCOMPARE(hand.model().selection().at(0).body, std::string("30"));
+        QCOMPARE(hand.selection().at(0).body, std::string("30"));
         hand.model().setFocus();
         hand.key(Qt::Key_H);
         QVERIFY(hand.document().appearance.at("30").hidden);
@@ -252,6 +256,50 @@ private slots:
             }
             QVERIFY(ink * 16 > image.width() * image.height() / 10); // the table fills a good part of the picture
         }
+    }
+
+    // The last one: windows made from then on have it.
+    void a_tool_from_elsewhere() {
+        add_view_tool([this](Viewport& view) {
+            auto tape = std::make_unique<Tape>(view);
+            tape_ = tape.get();
+            return tape;
+        });
+        Hand hand;
+        hand.model().setFocus();
+        hand.key(Qt::Key_S);
+        hand.key(Qt::Key_Return, Qt::ControlModifier);
+        const Bnd_Box box = hand.session().picture()->bounds;
+        const gp_Pnt low = box.CornerMin();
+        const gp_Pnt high = box.CornerMax();
+        const auto corner = [&](double x, double y) { return hand.model().place_of(gp_Pnt(x, y, high.Z())).toPoint(); };
+        const QCursor before = hand.model().cursor();
+        const auto hint = [&] { return hand.find<QLabel>("hint")->text(); };
+        hand.key(Qt::Key_T, Qt::ControlModifier | Qt::AltModifier);
+        QCOMPARE(hand.model().cursor().shape(), Qt::PointingHandCursor);
+        QVERIFY(hint().startsWith("Tape: a corner"));
+        hand.press(&hand.model(), corner(low.X(), low.Y()));
+        QCOMPARE(tape_->ends(), 1u);
+        QVERIFY(hint().startsWith("Tape: the other"));
+        hand.press(&hand.model(), corner(high.X(), high.Y()));
+        QVERIFY(near(tape_->length(), std::hypot(100, 60), 1e-6));
+        QVERIFY(hand.selection().empty()); // what stands below it was not asked
+        QTest::qWait(50);
+        const QPoint middle = (corner(low.X(), low.Y()) + corner(high.X(), high.Y())) / 2;
+        QCOMPARE(hand.window().grab().toImage().pixelColor(hand.model().mapTo(&hand.window(), middle)),
+                 QColor(Tape::color));
+        hand.key(Qt::Key_Backspace);
+        QCOMPARE(tape_->ends(), 1u);
+        const QPointF place = hand.model().place_of(high);
+        hand.drag(QPointF(300, 300), QPointF(360, 320)); // what it does not take turns the view
+        QVERIFY(QLineF(hand.model().place_of(high), place).length() > 5);
+        hand.key(Qt::Key_Escape);
+        QCOMPARE(hand.model().cursor().shape(), before.shape());
+        hand.press(&hand.model(), hand.model().place_of(gp_Pnt(0, 0, high.Z())).toPoint());
+        QCOMPARE(hand.selection().size(), size_t(1));
+        QCOMPARE(tape_->ends(), 0u);
+        hand.find_verb("tape"); // by its name, too
+        QVERIFY(tape_->in_use());
     }
 };
 

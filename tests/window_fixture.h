@@ -1,7 +1,9 @@
 // Drives the real window by real events: everything goes through the window system's side of Qt, as a hand would.
 #pragma once
 
-#include "app/main_window.h"
+#include "app/shell/main_window.h"
+#include "app/view/tools/dimension_tool.h"
+#include "app/view/tools/sketch_tool.h"
 
 #include <QComboBox>
 #include <QDialogButtonBox>
@@ -56,6 +58,10 @@ public:
     Session& session() { return window_.session(); }
     Viewport& model() { return window_.viewport(); }
     const kervo::model::Document& document() { return session().document(); }
+    /// The sketch in hand.
+    Drawing& pen() { return model().tool<SketchTool>().drawing(); }
+    DimensionTool& dimensions() { return model().tool<DimensionTool>(); }
+    const std::vector<kervo::model::Reference>& selection() { return model().hand().selection(); }
 
     /// Waits until all work is done and shown.
     void settle() {

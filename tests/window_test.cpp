@@ -137,8 +137,8 @@ private slots:
 
         // Draw on the upper face of the high deck: a circle about the origin by its diameter, a rectangle by its sizes.
         hand.press_model(30, -20, 40);
-        QCOMPARE(hand.model().selection().size(), 1u);
-        QCOMPARE(hand.model().selection()[0].faces, std::vector<std::string>{"30:top"});
+        QCOMPARE(hand.selection().size(), 1u);
+        QCOMPARE(hand.selection()[0].faces, std::vector<std::string>{"30:top"});
         hand.key(Qt::Key_D);
         hand.key(Qt::Key_Q);
         hand.key(Qt::Key_O);
@@ -181,7 +181,7 @@ private slots:
         QVERIFY(hand.find<QCheckBox>("tick_20")->text().contains("met but not cut"));
         hand.choose("field_from", "A face");
         hand.press(hand.named("Pick for From face"));
-        QVERIFY(hand.model().pick_target().has_value());
+        QVERIFY(hand.model().hand().target().has_value());
         hand.press_model(-30, -20, 40);
         QCOMPARE(cut().extent.from_face.at(0).faces, std::vector<std::string>{"30:top"});
         hand.choose("field_to", "A face");

@@ -1,0 +1,127 @@
+#include "app/cards/finding_list.h"
+#include "app/view/tools/mark_tool.h"
+
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include <algorithm>
+
+namespace kervo::app {
+
+namespace {
+
+constexpr int tallest = 150; // px; what is more is scrolled to
+constexpr int border = 2;
+
+// A formula as it is, a choice as it stands on the card.
+std::string in_words(const model::FieldInfo& info, const std::string& answer) {
+    const auto option = std::find_if(info.options.begin(), info.options.end(),
+                                     [&](const model::FieldOption& each) { return each.value == answer; });
+    return option == info.options.end() ? answer : option->label;
+}
+
+} // namespace
+
+FindingList::FindingList(QWidget* parent) : QScrollArea(parent), content_(new QWidget(this)) {
+    setObjectName("findings");
+    setWidgetResizable(true);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    setFocusPolicy(Qt::NoFocus);
+    auto* column = new QVBoxLayout(content_);
+    column->setContentsMargins(14, 8, 14, 0);
+    column->setSpacing(6);
+    setWidget(content_);
+    hide();
+}
+
+void FindingList::refresh(const CardContext& context) {
+    const model::StepReport* report = context.report();
+    const Findings findings = report != nullptr ? report->findings : Findings{};
+    std::vector<std::array<double, 3>> places;
+    for (const Finding& finding : findings) {
+        if (finding.severity != Severity::note) { // a note is no trouble: it is read, not pointed out in the model
+            places.insert(places.end(), finding.places.begin(), finding.places.end());
+        }
+    }
+    context.viewport.tool<MarkTool>().point_out(places);
+    if (findings != told_ || context.step != step_) {
+        told_ = findings;
+        step_ = context.step;
+        tell(context, findings);
+    }
+}
+
+void FindingList::tell(const CardContext& context, const Findings& findings) {
+    for (QWidget* line : lines_) {
+        line->hide();
+        line->deleteLater();
+    }
+    lines_.clear();
+    std::vector<Offer> offers;
+    for (const Finding& finding : findings) {
+        auto* line = new QLabel(
+            QString::fromStdString(finding.cause + (finding.mend.empty() ? "" : " " + finding.mend)), content_);
+        line->setObjectName(finding.severity == Severity::error     ? "problem"
+                            : finding.severity == Severity::warning ? "caution"
+                                                                    : "quiet");
+        line->setWordWrap(true);
+        lines_.push_back(line);
+        content_->layout()->addWidget(line);
+        std::copy_if(finding.offers.begin(), finding.offers.end(), std::back_inserter(offers), [&](const Offer& offer) {
+            const bool twice = std::find(offers.begin(), offers.end(), offer) != offers.end();
+            return !twice && model::can_take(context.session.document(), offer);
+        });
+    }
+    show_offers(context, offers);
+    setVisible(!lines_.empty());
+    fit();
+}
+
+void FindingList::show_offers(const CardContext& context, const std::vector<Offer>& offers) {
+    Session& session = context.session;
+    for (const Offer& offer : offers) {
+        const auto step = session.document().step(offer.step);
+        QString says = QString::fromStdString(offer.says);
+        if (offer.answers.empty()) {
+            const std::string name = step->name.empty() ? model::title_of(step->definition) : step->name;
+            says = tr("Open %1, step %2").arg(QString::fromStdString(name)).arg(step->number);
+        } else if (offer.step != context.step) {
+            says = tr("%1, in step %2").arg(says).arg(step->number);
+        }
+        QStringList answers;
+        for (const model::Field& field : model::fields_of(step->definition)) {
+            if (const auto answer = offer.answers.find(field.info.key); answer != offer.answers.end()) {
+                answers += QString::fromStdString(field.info.label + ": " + in_words(field.info, answer->second));
+            }
+        }
+        auto* button = new QPushButton(says, content_);
+        button->setObjectName("offer");
+        button->setToolTip(answers.isEmpty() ? tr("Opens the card of that step.")
+                                             : tr("Changes the answers: %1.").arg(answers.join(tr(", "))));
+        button->setAccessibleName(says);
+        connect(button, &QPushButton::clicked, this, [&session, offer] {
+            if (offer.answers.empty()) {
+                session.open_card(offer.step);
+            } else {
+                session.edit([&](model::Document document) { return model::take_offer(std::move(document), offer); });
+            }
+        });
+        lines_.push_back(button);
+        content_->layout()->addWidget(button);
+    }
+}
+
+void FindingList::resizeEvent(QResizeEvent* event) {
+    QScrollArea::resizeEvent(event);
+    fit();
+}
+
+void FindingList::fit() {
+    const QLayout* lines = content_->layout();
+    const int wanted =
+        lines->hasHeightForWidth() ? lines->heightForWidth(viewport()->width()) : lines->sizeHint().height();
+    setFixedHeight(std::min(tallest, wanted + border));
+}
+
+} // namespace kervo::app

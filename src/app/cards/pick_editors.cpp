@@ -1,0 +1,428 @@
+#include "app/cards/pick_editors.h"
+#include "app/view/tools/answer_tool.h"
+#include "app/view/tools/piece_tool.h"
+
+#include "app/cards/chosen_list.h"
+#include "app/cards/editor_parts.h"
+#include "geom/measure.h"
+#include "geom/profile.h"
+#include "model/arrangement.h"
+
+#include <QCheckBox>
+#include <QKeyEvent>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include <algorithm>
+
+namespace kervo::app {
+
+namespace {
+
+// Its name is another one's too, which its marks say ("?"); then only its place tells it.
+bool has_a_twin(const model::Reference& reference) {
+    const auto marked = [](const std::string& name) { return name.find('?') != std::string::npos; };
+    return std::any_of(reference.ends.begin(), reference.ends.end(), marked) ||
+           std::any_of(reference.faces.begin(), reference.faces.end(), marked);
+}
+
+// By their names; of elements that others share theirs with, by their places too.
+bool same_element(const model::Reference& one, const model::Reference& other) {
+    const bool named_alike =
+        one.kind == other.kind && one.body == other.body && one.faces == other.faces && one.ends == other.ends;
+    return named_alike && (!has_a_twin(one) || one.near == other.near);
+}
+
+// Whether a click on a body with this marker is an answer to the field.
+bool goes_here(const model::FieldInfo& info, Marker marker) {
+    return (info.question == model::Question::what_cuts_it) == (marker == Marker::cutter);
+}
+
+// A list from which things are added: the arrows open it, so that they do not add what they pass.
+class AddBox : public QComboBox {
+public:
+    using QComboBox::QComboBox;
+
+protected:
+    void keyPressEvent(QKeyEvent* event) override {
+        if (event->key() == Qt::Key_Down || event->key() == Qt::Key_Up) {
+            showPopup();
+            return;
+        }
+        QComboBox::keyPressEvent(event);
+    }
+};
+
+// What can be picked, as a list for the keyboard, and the button that waits for a click in the model.
+class ElementEditor : public FieldEditor {
+public:
+    ElementEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : FieldEditor(info, context, parent) {}
+
+protected:
+    /// The list and the button, on this line.
+    void add_parts(QHBoxLayout* row) {
+        box_ = info_.many ? new AddBox(this) : new QComboBox(this);
+        dress(box_, info_, this);
+        box_->setPlaceholderText(info_.many ? tr("add from a list") : tr("nothing yet"));
+        box_->setMinimumContentsLength(2);
+        pick_ = new QPushButton(QString::fromUtf8("\u2316"), this); // a cross to aim with
+        pick_->setFixedWidth(28);
+        pick_->setObjectName("plain");
+        pick_->setCheckable(true);
+        pick_->setAccessibleName(tr("Pick for %1").arg(QString::fromStdString(info_.label)));
+        pick_->setToolTip(info_.many ? tr("Then click them in the model; again takes one off. Escape ends it.")
+                                     : tr("Then click it in the model. Escape leaves it as it is."));
+        row->addWidget(box_, 1);
+        row->addWidget(pick_);
+        connect(pick_, &QPushButton::clicked, this, [this](bool on) {
+            context_.viewport.hand().set_target(on ? std::optional(PickTarget::of(info_)) : std::nullopt);
+            context_.viewport.setFocus();
+        });
+        connect(&context_.viewport.hand(), &InHand::target_changed, this, [this] { pick_->setChecked(is_target()); });
+        pick_->setChecked(is_target());
+        connect(&context_.viewport.tool<AnswerTool>(), &AnswerTool::picked, this,
+                [this](const model::Reference& reference, const std::string& field) {
+                    if (field == info_.key) {
+                        take(reference);
+                    }
+                });
+        connect(box_, &QComboBox::activated, this, [this](int index) { take(offered_[static_cast<size_t>(index)]); });
+    }
+
+    virtual void take(const model::Reference& reference) = 0;
+
+    [[nodiscard]] bool is_target() const {
+        return context_.viewport.hand().target() && context_.viewport.hand().target()->field == info_.key;
+    }
+
+    // Without the body's name where there is only one.
+    QString words_for(const model::Reference& reference) const {
+        const PicturePtr picture = context_.session.picture();
+        if (reference.kind == model::ElementKind::body) {
+            return context_.name_of(reference.body);
+        }
+        const auto face = [](const std::string& name) {
+            return QString::fromStdString(model::describe_face(model::FaceName::parse(name)));
+        };
+        QString text = QString::fromStdString(to_string(reference.kind));
+        if (reference.kind == model::ElementKind::face && !reference.faces.empty()) {
+            text = face(reference.faces.front());
+        } else if (reference.kind == model::ElementKind::edge && reference.faces.size() == 2) {
+            text = tr("%1 and %2").arg(face(reference.faces[0]), face(reference.faces[1]));
+        }
+        const bool one = picture && picture->before.size() == 1 && picture->before.begin()->first == reference.body;
+        return one ? text : context_.name_of(reference.body) + ", " + text;
+    }
+
+    void offer(const model::Reference& reference, const QString& text) {
+        offered_.push_back(reference);
+        box_->addItem(text);
+        box_->setItemData(box_->count() - 1, text, Qt::ToolTipRole);
+    }
+
+    void fill() {
+        const PicturePtr picture = context_.session.picture();
+        if (picture == filled_from_) {
+            return;
+        }
+        filled_from_ = picture;
+        box_->clear();
+        offered_.clear();
+        if (!picture || picture->as_of != context_.step) {
+            return;
+        }
+        using Kind = model::ElementKind;
+        if (info_.many && info_.accepts.contains(Kind::body)) {
+            for (const model::Group& group : context_.session.document().groups) {
+                const auto reference = model::whole(model::reference_to_group(group.id));
+                offer(reference, words_for(reference));
+            }
+        }
+        for (const auto& [id, body] : picture->before) {
+            if (info_.accepts.contains(Kind::body)) {
+                offer(model::whole(id), words_for(model::whole(id)));
+                continue;
+            }
+            auto faces = geom::faces_of(body->shape);
+            if (faces.size() > most_faces) {
+                continue;
+            }
+            if (info_.accepts.contains(Kind::face)) {
+                const bool any = info_.accepts.size() > 1 || info_.many || info_.question == model::Question::measured;
+                if (!any) {
+                    std::erase_if(faces, [](const TopoDS_Shape& face) { return !geom::plane_of(face); });
+                }
+                offer_all(id, *body, faces, [](const auto&, const auto&) { return QString(); });
+            }
+            if (info_.accepts.contains(Kind::edge)) {
+                offer_all(id, *body, geom::edges_of(body->shape), [](const TopoDS_Shape& edge, const auto&) {
+                    return tr(" of %1 mm").arg(geom::length_of(edge), 0, 'f', 1);
+                });
+            }
+            if (info_.accepts.contains(Kind::vertex)) {
+                offer_all(
+                    id, *body, geom::vertices_of(body->shape),
+                    [](const TopoDS_Shape&, const model::Reference& reference) {
+                        const model::Place& at = *reference.near;
+                        return QString(" %1, %2, %3").arg(at[0], 0, 'f', 1).arg(at[1], 0, 'f', 1).arg(at[2], 0, 'f', 1);
+                    });
+            }
+        }
+    }
+
+    template <class Words>
+    void offer_all(const model::BodyId& id, const model::Body& body, std::vector<TopoDS_Shape> elements, Words&& more) {
+        elements.resize(std::min(elements.size(), most - std::min(most, offered_.size())));
+        const auto references = model::refer_to_all(id, body, elements);
+        for (size_t i = 0; i < elements.size(); ++i) {
+            offer(references[i], words_for(references[i]) + more(elements[i], references[i]));
+        }
+    }
+
+    // A list longer than that is no help; the model is for picking then.
+    static constexpr size_t most = 80, most_faces = 400;
+    QComboBox* box_ = nullptr;
+    QPushButton* pick_ = nullptr;
+    std::vector<model::Reference> offered_;
+    PicturePtr filled_from_;
+};
+
+// One face, edge, vertex or body.
+class PickEditor : public ElementEditor {
+public:
+    PickEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : ElementEditor(info, context, parent) {
+        auto* row = row_of(this);
+        row->addWidget(label_for(info_, this));
+        add_parts(row);
+    }
+
+    void refresh(const model::FieldValue& value) override {
+        const auto& references = std::get<model::References>(value);
+        fill();
+        int current = -1;
+        if (!references.empty()) {
+            const auto at = std::find_if(offered_.begin(), offered_.end(),
+                                         [&](const auto& known) { return same_element(known, references.front()); });
+            if (at == offered_.end()) {
+                offer(references.front(), words_for(references.front()));
+                current = static_cast<int>(offered_.size()) - 1;
+            } else {
+                current = static_cast<int>(at - offered_.begin());
+            }
+        }
+        box_->setCurrentIndex(current);
+        box_->setToolTip((current < 0 ? QString() : box_->currentText() + ". ") + toolTip());
+    }
+
+protected:
+    void take(const model::Reference& reference) override {
+        const bool clicked = is_target();
+        if (clicked) {
+            context_.viewport.hand().set_target(std::nullopt);
+        }
+        set(model::References{reference});
+        const auto step = context_.session.document().step(context_.step);
+        if (clicked && step) { // Escape ends it
+            context_.viewport.hand().set_target(PickTarget::next_open(step->definition, info_.key));
+        }
+    }
+};
+
+// Several elements: each has a line, from which it can be taken off again.
+class PickListEditor : public ElementEditor {
+public:
+    PickListEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : ElementEditor(info, context, parent) {
+        auto* column = new QVBoxLayout(this);
+        column->setContentsMargins(0, 0, 0, 0);
+        column->setSpacing(4);
+        auto* head = new QWidget(this);
+        auto* row = row_of(head);
+        row->addWidget(label_for(info_, this));
+        add_parts(row);
+        column->addWidget(head);
+        list_ = new ChosenList(info_, this);
+        column->addWidget(list_);
+        if (info_.clicked && info_.accepts.contains(model::ElementKind::body)) {
+            connect(&context_.viewport.tool<PieceTool>(), &PieceTool::body_clicked, this,
+                    [this](const model::BodyId& id) {
+                        if (goes_here(info_, context_.viewport.hand().marker())) {
+                            take(model::whole(id));
+                        }
+                    });
+        }
+        connect(list_, &ChosenList::taken_off, this, [this](int index) { take(chosen_[static_cast<size_t>(index)]); });
+        connect(list_, &ChosenList::own_given, this, [this](int index, const QString& formula) {
+            auto next = chosen_;
+            next[static_cast<size_t>(index)].own.text = formula.trimmed().toStdString();
+            set(next);
+        });
+    }
+
+    void refresh(const model::FieldValue& value) override {
+        fill();
+        box_->setCurrentIndex(-1);
+        const auto& references = std::get<model::References>(value);
+        if (references == chosen_ && named_from_ == filled_from_) {
+            return;
+        }
+        chosen_ = references;
+        named_from_ = filled_from_;
+        std::vector<ChosenList::Line> lines;
+        for (const model::Reference& reference : chosen_) {
+            lines.push_back({words_for(reference), QString::fromStdString(reference.own.text)});
+        }
+        list_->show_lines(lines, !info_.each_label.empty());
+    }
+
+protected:
+    void take(const model::Reference& reference) override {
+        auto next = chosen_;
+        const auto known =
+            std::find_if(next.begin(), next.end(), [&](const auto& one) { return same_element(one, reference); });
+        if (known != next.end()) {
+            next.erase(known);
+        } else {
+            next.push_back(reference);
+        }
+        set(next);
+    }
+
+private:
+    ChosenList* list_;
+    model::References chosen_;
+    PicturePtr named_from_;
+};
+
+// Bodies to be ticked: those that the profile meets first.
+class WorkpieceEditor : public FieldEditor {
+public:
+    WorkpieceEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : FieldEditor(info, context, parent) {
+        column_ = new QVBoxLayout(this);
+        column_->setContentsMargins(0, 0, 0, 0);
+        column_->setSpacing(2);
+        if (info_.clicked) {
+            connect(&context_.viewport.tool<PieceTool>(), &PieceTool::body_clicked, this,
+                    [this](const model::BodyId& id) {
+                        if (goes_here(info_, context_.viewport.hand().marker())) {
+                            toggle(id);
+                        }
+                    });
+        } else { // bodies that are only looked at have a title
+            column_->addWidget(new QLabel(QString::fromStdString(info_.label), this));
+        }
+    }
+
+    void refresh(const model::FieldValue& value) override {
+        ticked_ = std::get<model::References>(value);
+        const PicturePtr picture = context_.session.picture();
+        if (!picture || picture->as_of != context_.step) {
+            return;
+        }
+        std::vector<model::BodyId> wanted;
+        for (const auto& [id, body] : picture->before) {
+            if (!body->blade && !is_something_else(id)) {
+                wanted.push_back(id);
+            }
+        }
+        const auto bodies = wanted;
+        for (const model::Group& group : context_.session.document().groups) {
+            const auto members =
+                model::members_of(group.id, picture->before, context_.session.document(), *picture->evaluation);
+            if (std::find_first_of(members.begin(), members.end(), bodies.begin(), bodies.end()) != members.end()) {
+                wanted.push_back(model::reference_to_group(group.id));
+            }
+        }
+        if (wanted != listed_) {
+            rebuild(wanted);
+        }
+        for (size_t i = 0; i < listed_.size(); ++i) {
+            if (model::group_meant(listed_[i]) != 0) {
+                boxes_[i]->setChecked(is_ticked(listed_[i]));
+                boxes_[i]->setText(tr("All of %1").arg(context_.name_of(listed_[i])));
+                continue;
+            }
+            const bool with_group = is_in_ticked_group(listed_[i]);
+            boxes_[i]->setEnabled(!with_group);
+            const bool met = std::find(picture->met.begin(), picture->met.end(), listed_[i]) != picture->met.end();
+            const bool on = with_group || is_ticked(listed_[i]);
+            boxes_[i]->setChecked(on);
+            boxes_[i]->setText(context_.name_of(listed_[i]) + (with_group      ? tr(", with its group")
+                                                               : !info_.writes ? QString()
+                                                               : met && !on    ? tr(", met but not cut")
+                                                               : !met && on    ? tr(", not met")
+                                                               : !met          ? tr(", clear of it")
+                                                                               : QString()));
+        }
+    }
+
+private:
+    // A cutter, or a spared body: chosen one by one elsewhere on the card, and not here.
+    [[nodiscard]] bool is_something_else(const model::BodyId& id) const {
+        const auto step = context_.session.document().step(context_.step);
+        for (const model::Field& field :
+             step ? model::fields_of(step->definition, true) : std::vector<model::Field>{}) {
+            const auto* references = std::get_if<model::References>(&field.value);
+            if (references != nullptr && field.info.listed && !is_ticked(id) && model::names_body(*references, id)) {
+                return true;
+            }
+        }
+        return false;
+    }
+    [[nodiscard]] bool is_ticked(const model::BodyId& id) const { return model::names_body(ticked_, id); }
+
+    [[nodiscard]] bool is_in_ticked_group(const model::BodyId& id) const {
+        const auto& traits = context_.session.picture()->evaluation->traits;
+        const auto own = traits.find(id);
+        return own != traits.end() && std::any_of(ticked_.begin(), ticked_.end(), [&](const model::Reference& r) {
+                   return r.body != id && model::refers_to(context_.session.document(), r, id, own->second.group);
+               });
+    }
+
+    void toggle(const model::BodyId& id) {
+        auto next = ticked_;
+        if (is_ticked(id)) {
+            std::erase_if(next, [&](const model::Reference& r) { return r.body == id; });
+        } else {
+            next.push_back(model::whole(id));
+        }
+        set(next);
+    }
+
+    void rebuild(const std::vector<model::BodyId>& bodies) {
+        for (QCheckBox* box : boxes_) {
+            box->deleteLater();
+        }
+        boxes_.clear();
+        listed_ = bodies;
+        for (const model::BodyId& id : bodies) {
+            auto* box = new QCheckBox(this);
+            box->setObjectName(QString::fromStdString("tick_" + id));
+            box->setToolTip(info_.writes ? tr("Ticked bodies are cut, all others pass untouched.") : toolTip());
+            column_->addWidget(box);
+            boxes_.push_back(box);
+            connect(box, &QCheckBox::clicked, this, [this, id] { toggle(id); });
+        }
+    }
+
+    QVBoxLayout* column_;
+    model::References ticked_;
+    std::vector<model::BodyId> listed_;
+    std::vector<QCheckBox*> boxes_;
+};
+
+} // namespace
+
+FieldEditor* make_pick_editor(const model::FieldInfo& info, const CardContext& context, QWidget* parent) {
+    if (!info.many) {
+        return new PickEditor(info, context, parent);
+    }
+    return info.accepts.contains(model::ElementKind::body) && !info.listed
+               ? static_cast<FieldEditor*>(new WorkpieceEditor(info, context, parent))
+               : new PickListEditor(info, context, parent);
+}
+
+} // namespace kervo::app

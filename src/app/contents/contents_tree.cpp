@@ -1,0 +1,404 @@
+#include "app/contents/contents_tree.h"
+
+#include "app/shell/counted.h"
+#include "geom/measure.h"
+#include "geom/profile.h"
+#include "model/arrangement.h"
+
+#include <QHeaderView>
+#include <QPainter>
+#include <QTimer>
+
+#include <algorithm>
+
+namespace kervo::app {
+
+namespace {
+
+constexpr int id_role = Qt::UserRole;
+constexpr int row_role = Qt::UserRole + 1;
+
+QIcon swatch(const QColor& fill, const QColor& rim) {
+    QPixmap picture(14, 14);
+    picture.fill(Qt::transparent);
+    QPainter painter(&picture);
+    painter.setPen(rim);
+    painter.setBrush(fill);
+    painter.drawRoundedRect(1, 1, 11, 11, 2, 2);
+    return picture;
+}
+
+// A group: two sheets, one behind the other. A layer: a sheet seen aslant.
+QIcon sheets(const QColor& ink, bool aslant) {
+    QPixmap picture(14, 14);
+    picture.fill(Qt::transparent);
+    QPainter painter(&picture);
+    painter.setRenderHint(QPainter::Antialiasing, aslant);
+    painter.setPen(ink);
+    if (aslant) {
+        painter.drawPolygon(QPolygonF({{1, 9}, {5, 4}, {13, 4}, {9, 9}}));
+    } else {
+        painter.drawRect(1, 4, 8, 8);
+        painter.drawPolyline(QPolygonF({{4, 1}, {12, 1}, {12, 9}}));
+    }
+    return picture;
+}
+
+QString words_for(model::Showing showing) {
+    switch (showing) {
+    case model::Showing::see_through:
+        return QObject::tr("see-through");
+    case model::Showing::edges:
+        return QObject::tr("edges only");
+    case model::Showing::aside:
+        return QObject::tr("set aside");
+    case model::Showing::full:
+        break;
+    }
+    return {};
+}
+
+} // namespace
+
+ContentsTree::ContentsTree(Session& session, Viewport& viewport, const Theme& theme, QWidget* parent)
+    : QTreeWidget(parent), session_(session), viewport_(viewport), theme_(theme) {
+    setColumnCount(2);
+    setHeaderHidden(true);
+    setRootIsDecorated(false);
+    setIndentation(14);
+    header()->setStretchLastSection(false);
+    header()->setSectionResizeMode(0, QHeaderView::Stretch);
+    header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
+    setSelectionMode(QAbstractItemView::ExtendedSelection);
+    setEditTriggers(QAbstractItemView::EditKeyPressed);
+    setDragDropMode(QAbstractItemView::InternalMove);
+    setAccessibleName(tr("Contents"));
+    setToolTip(
+        tr("Bodies, groups and layers. F2 renames, the menu does the rest; rows can be dragged onto a group or a "
+           "layer."));
+    setContextMenuPolicy(Qt::CustomContextMenu);
+    connect(this, &QTreeWidget::itemChanged, this, &ContentsTree::take_item);
+    connect(this, &QTreeWidget::itemSelectionChanged, this, &ContentsTree::tell_selection);
+    connect(this, &QTreeWidget::customContextMenuRequested, this, &ContentsTree::open_menu);
+    connect(this, &QTreeWidget::itemDoubleClicked, this, [this](QTreeWidgetItem* item) {
+        if (row_of(item) == Row::layer) {
+            session_.edit([name = id_of(item)](model::Document document) {
+                document.current_layer = document.current_layer == name ? std::string() : name;
+                return document;
+            });
+        } else if (row_of(item) == Row::sketch) {
+            QTimer::singleShot(0, this, [this, step = std::stoi(id_of(item))] { session_.open_card(step); });
+        }
+    });
+    closed_.insert(key_of(Row::sketches, {}));
+    const auto fold = [this](const QTreeWidgetItem* item, bool closed) {
+        const std::string key = key_of(row_of(item), id_of(item));
+        closed ? void(closed_.insert(key)) : void(closed_.erase(key));
+    };
+    connect(this, &QTreeWidget::itemCollapsed, this, [fold](const QTreeWidgetItem* item) { fold(item, true); });
+    connect(this, &QTreeWidget::itemExpanded, this, [this, fold](const QTreeWidgetItem* item) {
+        if (!filling_) {
+            fold(item, false);
+        }
+    });
+    connect(&session_, &Session::pictured, this, &ContentsTree::refresh);
+    connect(&viewport_.hand(), &InHand::selection_changed, this, &ContentsTree::take_selection);
+}
+
+void ContentsTree::set_theme(const Theme& theme) {
+    theme_ = theme;
+    refresh();
+}
+
+// --- Rows -----------------------------------------------------------------------------------------------------------
+
+ContentsTree::Row ContentsTree::row_of(const QTreeWidgetItem* item) {
+    return item == nullptr ? Row::other : static_cast<Row>(item->data(0, row_role).toInt());
+}
+
+std::string ContentsTree::key_of(Row row, const std::string& id) {
+    return id + "/" + std::to_string(static_cast<int>(row));
+}
+
+std::string ContentsTree::id_of(const QTreeWidgetItem* item) {
+    return item->data(0, id_role).toString().toStdString();
+}
+
+QTreeWidgetItem* ContentsTree::add_row(QTreeWidgetItem* under, Row row, const QString& id, const QString& name,
+                                       const QString& text) {
+    auto* item = under == nullptr ? new QTreeWidgetItem(this) : new QTreeWidgetItem(under);
+    item->setText(0, name);
+    item->setText(1, text);
+    item->setData(0, id_role, id);
+    item->setData(0, row_role, static_cast<int>(row));
+    item->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
+    item->setForeground(1, theme_.quiet);
+    return item;
+}
+
+void ContentsTree::refresh() {
+    filling_ = true;
+    clear();
+    if (session_.picture()) {
+        add_bodies();
+        add_layers();
+        const bool draws = add_sketches();
+        add_counts();
+        setRootIsDecorated(draws || !session_.document().groups.empty() || !session_.document().layers.empty());
+        for (QTreeWidgetItemIterator it(this); *it != nullptr; ++it) {
+            (*it)->setExpanded(!closed_.contains(key_of(row_of(*it), id_of(*it))));
+        }
+    }
+    filling_ = false;
+    take_selection();
+}
+
+// Groups stand where the first of what is in them stands.
+void ContentsTree::add_bodies() {
+    const model::Document& document = session_.document();
+    const PicturePtr picture = session_.picture();
+    std::map<int, QTreeWidgetItem*> rows;
+    std::map<int, std::pair<int, double>> totals;
+    std::function<QTreeWidgetItem*(int)> row_for = [&](int group) -> QTreeWidgetItem* {
+        const model::Group* known = model::find_group(document, group);
+        if (known == nullptr) {
+            return nullptr;
+        }
+        if (const auto at = rows.find(group); at != rows.end()) {
+            return at->second;
+        }
+        auto* row = add_row(row_for(known->within), Row::group, QString::number(group),
+                            QString::fromStdString(known->name), {});
+        row->setFlags((row->flags() | Qt::ItemIsEditable));
+        row->setIcon(0, sheets(theme_.ink, false));
+        return rows[group] = row;
+    };
+    for (const auto& [id, body] : picture->after) {
+        const int group = picture->evaluation->traits.at(id).group;
+        add_body(row_for(group), id, body);
+        for (int around = group; around != 0;) {
+            ++totals[around].first;
+            totals[around].second += picture->volumes.at(id);
+            const auto* known = model::find_group(document, around);
+            around = known == nullptr ? 0 : known->within;
+        }
+    }
+    for (const model::Group& group : document.groups) { // empty ones, so that something can be put in
+        auto* row = row_for(group.id);
+        const auto [count, volume] = totals[group.id];
+        row->setText(1, count == 0 ? tr("empty") : volume_number(volume, document.unit));
+        row->setToolTip(
+            0,
+            tr("%1, a group of %2").arg(QString::fromStdString(group.name), counted(count, tr("body"), tr("bodies"))));
+    }
+}
+
+void ContentsTree::add_body(QTreeWidgetItem* under, const model::BodyId& id, const model::BodyPtr& body) {
+    const PicturePtr picture = session_.picture();
+    const std::string& unit = session_.document().unit;
+    const auto cutaway = session_.cutaway();
+    const auto& traits = picture->evaluation->traits.at(id);
+    const bool hidden = !viewport_.shown().is_shown(id);
+    const double volume = picture->volumes.at(id);
+    const QString no_solid = body->blade                            ? tr("blade")
+                             : volume != 0                          ? QString()
+                             : geom::faces_of(body->shape).empty()  ? tr("curves")
+                             : geom::solids_of(body->shape).empty() ? tr("surface")
+                                                                    : QString();
+    const QString name = QString::fromStdString(traits.name);
+    auto* item = add_row(under, Row::body, QString::fromStdString(id), name,
+                         no_solid.isEmpty() ? volume_number(volume, unit) : no_solid);
+    const QColor color = body->blade ? theme_.cutter : body_color(theme_, QString::fromStdString(traits.color));
+    item->setIcon(0, swatch(hidden ? theme_.panel : color, theme_.edge));
+    item->setFlags(item->flags() | Qt::ItemIsEditable);
+    QString tip = tr("%1, %2").arg(name, item->text(1));
+    tip += !no_solid.isEmpty() ? QString() : " " + volume_unit(unit);
+    const auto showing = look_of(id).showing;
+    if (hidden || showing != model::Showing::full) {
+        item->setForeground(0, theme_.quiet);
+        QFont slanted = font();
+        slanted.setItalic(true);
+        item->setFont(0, slanted);
+        tip += "; " + (hidden ? tr("hidden") : words_for(showing));
+    }
+    if (!traits.layer.empty()) {
+        tip += tr("; on layer %1").arg(QString::fromStdString(traits.layer));
+    }
+    if (traits.stale) {
+        item->setForeground(0, theme_.finding);
+        item->setText(1, tr("stale"));
+        tip += tr("; stale, because a step before it failed");
+    }
+    if (cutaway && cutaway->on) {
+        const auto& whole = cutaway->left_whole;
+        item->setCheckState(0, std::find(whole.begin(), whole.end(), id) == whole.end() ? Qt::Checked : Qt::Unchecked);
+        tip += tr("; the tick says whether the cutaway cuts it");
+    }
+    item->setToolTip(0, tip);
+}
+
+void ContentsTree::add_layers() {
+    const model::Document& document = session_.document();
+    if (document.layers.empty()) {
+        return;
+    }
+    const PicturePtr picture = session_.picture();
+    auto* head = add_row(nullptr, Row::layers, {}, tr("Layers"), QString::number(document.layers.size()));
+    head->setForeground(0, theme_.quiet);
+    head->setFlags(Qt::ItemIsEnabled);
+    for (const model::Layer& layer : document.layers) {
+        const auto count = std::count_if(picture->after.begin(), picture->after.end(), [&](const auto& body) {
+            return picture->evaluation->traits.at(body.first).layer == layer.name;
+        });
+        const bool current = document.current_layer == layer.name;
+        QStringList words;
+        words << (layer.hidden ? tr("hidden") : QString()) << (layer.locked ? tr("locked") : QString())
+              << (current ? tr("current") : QString());
+        words.removeAll(QString());
+        const QString name = QString::fromStdString(layer.name);
+        // One word, so that the names keep their room; the tip has all of them.
+        auto* row = add_row(head, Row::layer, name, name, words.isEmpty() ? QString::number(count) : words.first());
+        row->setFlags(row->flags() | Qt::ItemIsEditable);
+        row->setIcon(0, sheets(layer.hidden ? theme_.quiet : theme_.ink, true));
+        QFont weighty = font();
+        weighty.setBold(current);
+        row->setFont(0, weighty);
+        row->setForeground(0, layer.hidden ? theme_.quiet : theme_.ink);
+        row->setToolTip(0, tr("%1, a layer with %2%3. A double click makes it current: new bodies lie on it.")
+                               .arg(name, counted(count, tr("body"), tr("bodies")),
+                                    words.isEmpty() ? QString() : "; " + words.join(", ")));
+    }
+}
+
+// Hidden ones are written pale, as hidden bodies are.
+bool ContentsTree::add_sketches() {
+    const model::Document& document = session_.document();
+    const auto shown = model::sketches_shown(document);
+    std::vector<model::StepPtr> sketches;
+    std::copy_if(document.steps.begin(), document.steps.end(), std::back_inserter(sketches),
+                 [](const model::StepPtr& step) { return model::draws(step->definition); });
+    auto* head = add_row(nullptr, Row::sketches, {}, tr("Sketches"), QString::number(sketches.size()));
+    head->setFlags(Qt::ItemIsEnabled);
+    head->setForeground(0, theme_.quiet);
+    for (const model::StepPtr& step : sketches) {
+        const QString name =
+            QString::fromStdString(step->name.empty() ? model::title_of(step->definition) : step->name);
+        auto* row = add_row(head, Row::sketch, QString::number(step->id), name, QString::number(step->number));
+        const bool hidden = !shown.contains(step->id);
+        QFont slanted = font();
+        slanted.setItalic(hidden);
+        row->setFont(0, slanted);
+        row->setForeground(0, hidden ? theme_.quiet : theme_.ink);
+        row->setToolTip(0, tr("%1, a sketch, %2. A double click opens it; H hides or shows it.")
+                               .arg(name, hidden ? tr("hidden") : tr("seen in the model")));
+    }
+    return !sketches.empty();
+}
+
+void ContentsTree::add_counts() {
+    const auto cutaway = session_.cutaway();
+    const QString letters =
+        cutaway ? QString::fromUtf8("%1\u2013%1").arg(QString::fromStdString(cutaway->letter)) : QString("0");
+    auto* item = add_row(nullptr, Row::other, {}, tr("Cutaways"), letters);
+    item->setFlags(Qt::ItemIsEnabled);
+    item->setForeground(0, theme_.quiet);
+}
+
+// --- Selection ------------------------------------------------------------------------------------------------------
+
+std::vector<std::string> ContentsTree::selected(Row row) const {
+    std::vector<std::string> ids;
+    for (const QTreeWidgetItem* item : selectedItems()) {
+        if (row_of(item) == row) {
+            ids.push_back(id_of(item));
+        }
+    }
+    return ids;
+}
+
+std::vector<int> ContentsTree::selected_numbers(Row row) const {
+    std::vector<int> numbers;
+    for (const std::string& id : selected(row)) {
+        numbers.push_back(std::stoi(id));
+    }
+    return numbers;
+}
+
+std::vector<model::BodyId> ContentsTree::lone_bodies() const {
+    return selected(Row::body);
+}
+
+std::vector<int> ContentsTree::groups() const {
+    return selected_numbers(Row::group);
+}
+
+std::string ContentsTree::layer() const {
+    const auto layers = selected(Row::layer);
+    return layers.empty() ? std::string() : layers.front();
+}
+
+std::vector<model::BodyId> ContentsTree::bodies() const {
+    auto bodies = lone_bodies();
+    const PicturePtr picture = session_.picture();
+    for (const int group : groups()) {
+        for (const auto& id : model::members_of(group, picture->after, session_.document(), *picture->evaluation)) {
+            if (std::find(bodies.begin(), bodies.end(), id) == bodies.end()) {
+                bodies.push_back(id);
+            }
+        }
+    }
+    return bodies;
+}
+
+std::vector<model::BodyId> ContentsTree::all_bodies() const {
+    std::vector<model::BodyId> bodies;
+    if (const PicturePtr picture = session_.picture()) {
+        for (const auto& [id, body] : picture->after) {
+            bodies.push_back(id);
+        }
+    }
+    return bodies;
+}
+
+std::map<model::BodyId, int> ContentsTree::groups_now() const {
+    std::map<model::BodyId, int> now;
+    for (const model::BodyId& id : all_bodies()) {
+        now[id] = session_.picture()->evaluation->traits.at(id).group;
+    }
+    return now;
+}
+
+void ContentsTree::tell_selection() {
+    if (filling_) {
+        return;
+    }
+    std::vector<model::Reference> chosen;
+    const auto add = [&](const model::BodyId& id) { chosen.push_back(model::whole(id)); };
+    for (const int group : groups()) {
+        add(model::reference_to_group(group));
+    }
+    for (const model::BodyId& id : lone_bodies()) {
+        add(id);
+    }
+    filling_ = true; // the rows are chosen already
+    viewport_.hand().select(chosen);
+    filling_ = false;
+}
+
+void ContentsTree::take_selection() {
+    if (filling_) {
+        return;
+    }
+    filling_ = true;
+    const auto& chosen = viewport_.hand().selection();
+    for (QTreeWidgetItemIterator it(this); *it != nullptr; ++it) {
+        const Row row = row_of(*it);
+        const std::string id = row == Row::group ? model::reference_to_group(std::stoi(id_of(*it))) : id_of(*it);
+        if (row == Row::group || row == Row::body) {
+            (*it)->setSelected(model::names_body(chosen, id));
+        }
+    }
+    filling_ = false;
+}
+
+} // namespace kervo::app

@@ -1,0 +1,56 @@
+// Verbs of Contents: groups, layers, how bodies are shown, and the cutaway.
+#include "app/contents/contents_panel.h"
+
+namespace kervo::app {
+
+std::vector<Verb> ContentsTree::verbs() {
+    const auto has_document = [this] { return !session_.document().steps.empty(); };
+    const auto as = [this](model::Showing showing) { return [this, showing] { show_selected_as(showing); }; };
+    const BarGroup join = BarGroup::join;
+    const BarGroup inside = BarGroup::inside;
+    return {
+        {"group", join, tr("Group"), tr("Holds the selected bodies and groups together, without uniting them."),
+         "Ctrl+G", [this] { group_selected(); }, has_document},
+        {"dissolve_group", join, tr("Dissolve the group"), tr("Takes the selected groups apart again."), "Ctrl+Shift+G",
+         [this] { dissolve_selected(); }, has_document},
+        {"out_of_groups", join, tr("Out of its groups"), tr("Takes the selected bodies out of their groups."), "",
+         [this] { take_out_of_groups(); }, has_document},
+        {"hide", inside, tr("Hide or show"), tr("Hides or shows the selected bodies, sketches or layer."), "H",
+         [this] { toggle_hidden(); }, has_document},
+        {"isolate", inside, tr("Isolate"), tr("Hides all but the selected bodies."), "Shift+I", [this] { isolate(); },
+         has_document},
+        {"show_all", inside, tr("Show all"), tr("Shows all bodies, and fully."), "Shift+A", [this] { show_all(); },
+         has_document},
+        {"see_through", inside, tr("See-through"), tr("Of the selected bodies, else of all; again: as before."), "",
+         as(model::Showing::see_through), has_document},
+        {"edges_only", inside, tr("Edges only"), tr("Of the selected bodies, else of all; again: as before."), "",
+         as(model::Showing::edges), has_document},
+        {"set_aside", inside, tr("Set aside"),
+         tr("Shows the selected bodies pale, and out of the way of picks; again: as before."), "",
+         as(model::Showing::aside), has_document},
+        {"new_layer", inside, tr("New layer"), tr("Adds a layer and makes it current: new bodies lie on it."), "",
+         [this] { add_layer(); }},
+        {"onto_layer", inside, tr("Onto the current layer"), tr("Moves the selected bodies onto the current layer."),
+         "", [this] { move_to_current_layer(); }, has_document},
+        {"rename", {}, tr("Rename"), tr("Renames what is selected in Contents."), "", [this] { rename_selected(); }},
+        {"color", {}, tr("Colour body"), tr("Colours the selected bodies."), "", [this] { color_selected(); }},
+    };
+}
+
+std::vector<Verb> ContentsPanel::verbs() {
+    const auto has_document = [this] { return !session_.document().steps.empty(); };
+    const auto cutting = [this] { return session_.cutaway().has_value(); };
+    std::vector<Verb> verbs{
+        {"cutaway", BarGroup::inside, tr("Cutaway"),
+         tr("Opens the picture at the selected flat face, or through the middle."), "K", [this] { place_cutaway(); },
+         has_document},
+        {"flip_cutaway", BarGroup::inside, tr("Flip the cutaway"), tr("Takes away the other side."), "Shift+K",
+         [this] { flip_cutaway(); }, cutting},
+        {"remove_cutaway", BarGroup::inside, tr("Remove the cutaway"), tr("Shows everything whole again."), "",
+         [this] { remove_cutaway(); }, cutting},
+    };
+    add_verbs(verbs, tree_->verbs());
+    return verbs;
+}
+
+} // namespace kervo::app

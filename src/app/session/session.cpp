@@ -1,0 +1,441 @@
+#include "app/session/session.h"
+
+#include "io/document_file.h"
+#include "io/import_child.h"
+#include "model/differences.h"
+#include "model/new_names.h"
+#include "model/steps/planned/planned.h"
+
+#include <QDir>
+#include <QFileInfo>
+#include <QStandardPaths>
+#include <QThreadPool>
+
+namespace kervo::app {
+
+Session::Session() : evaluator_(io::standard_services()) {
+    connect(&evaluator_, &Evaluator::ready, this, &Session::take, Qt::QueuedConnection);
+    connect(
+        &evaluator_, &Evaluator::completed, this,
+        [this](const model::EvaluationPtr& whole) {
+            whole_ = whole;
+            whole_is_new_ = !evaluator_.busy();
+            emit completed();
+        },
+        Qt::QueuedConnection);
+    connect(&evaluator_, &Evaluator::progressed, this, &Session::progressed, Qt::QueuedConnection);
+    connect(&evaluator_, &Evaluator::cancelled, this, &Session::work_cancelled, Qt::QueuedConnection);
+    constexpr int try_again = 3000; // ms
+    heal_.setInterval(try_again);
+    connect(&heal_, &QTimer::timeout, this, &Session::record);
+    adopt_document({});
+}
+
+void Session::cancel_work() {
+    evaluator_.cancel();
+    if (reading_) {
+        reading_->cancel();
+    }
+}
+
+Session::~Session() {
+    cancel_work();
+    QThreadPool::globalInstance()->waitForDone(); // a hand-over in the making refers to this
+    if (!edited() && card_ == 0) {
+        leave();
+    }
+}
+
+void Session::record() {
+    if (recovered_ && !recovered_->shown) {
+        return; // what is on the disk is more than what is shown
+    }
+    const auto before = keeper_.trouble();
+    keeper_.record(*current_);
+    if (keeper_.trouble() != before) {
+        keeper_.trouble() ? heal_.start() : heal_.stop();
+        emit keeping_changed();
+    }
+}
+
+void Session::become(model::DocumentPtr document) {
+    current_ = std::move(document);
+    record();
+    emit changed();
+    request();
+}
+
+void Session::commit(const model::DocumentPtr& document) {
+    history_.resize(at_ + 1);
+    history_.push_back(document);
+    ++at_;
+}
+
+namespace {
+
+Finding put_aside() {
+    return error_finding("document.recovered", "Changes that were not saved are put aside.",
+                         "Say first, above the model, whether they are kept or given up.");
+}
+
+} // namespace
+
+bool Session::refuses_edits() {
+    if (!recovered_ || recovered_->shown) {
+        return false;
+    }
+    emit failed(put_aside());
+    return true;
+}
+
+void Session::apply(const Edit& change, bool goes_on) {
+    if (refuses_edits()) {
+        return;
+    }
+    auto next = std::make_shared<const model::Document>(model::take_new_names(change(*current_), current_.get()));
+    if (model::same_content(*next, *current_)) {
+        return;
+    }
+    take_recovered();
+    if (card_ == 0) {
+        commit(next);
+    } else if (!goes_on || card_history_.empty()) {
+        card_history_.push_back(current_);
+    }
+    become(std::move(next));
+}
+
+void Session::edit(const Edit& change) {
+    typed_last_ = {};
+    apply(change, false);
+}
+
+void Session::set_field(int step, const std::string& key, const model::FieldValue& value) {
+    const std::pair typed{std::holds_alternative<Expression>(value) ? step : 0, key};
+    const bool goes_on = typed.first != 0 && typed == typed_last_;
+    apply([&](model::Document document) { return model::change_field(std::move(document), step, key, value); },
+          goes_on);
+    typed_last_ = typed;
+}
+
+void Session::undo() {
+    if (refuses_edits()) {
+        return;
+    }
+    take_recovered();
+    typed_last_ = {};
+    if (card_ != 0) {
+        if (card_history_.empty()) {
+            cancel_card();
+            return;
+        }
+        auto previous = card_history_.back();
+        card_history_.pop_back();
+        become(std::move(previous));
+    } else if (at_ > 0) {
+        --at_;
+        become(history_[at_]);
+    }
+}
+
+void Session::redo() {
+    if (can_redo() && !refuses_edits()) {
+        ++at_;
+        become(history_[at_]);
+    }
+}
+
+void Session::open_card(int step) {
+    if (card_ == step) {
+        return;
+    }
+    accept_card();
+    if (document().step(step)) {
+        before_card_ = current_;
+        card_history_.clear();
+        card_ = step;
+        become(current_);
+    }
+}
+
+void Session::add_step(model::StepDefinition definition, const std::string& name) {
+    if (refuses_edits()) {
+        return;
+    }
+    take_recovered();
+    const auto planned = document().step(card_);
+    if (planned && planned->definition.is<model::Planned>() && !definition.is<model::Planned>()) {
+        edit([&](model::Document next) {
+            return model::change_step(std::move(next), card_, [&](model::Step& step) {
+                step.definition = std::move(definition);
+                step.name = step.name.empty() ? name : step.name;
+            });
+        });
+        return;
+    }
+    accept_card();
+    const int shown = as_of_ == 0 ? -1 : document().index_of(as_of_) + 1;
+    int id = 0;
+    auto next =
+        std::make_shared<const model::Document>(model::add_step(*current_, std::move(definition), name, shown, &id));
+    before_card_ = current_;
+    card_history_.clear();
+    card_ = id;
+    if (as_of_ != 0) {
+        as_of_ = id;
+    }
+    become(std::move(next));
+}
+
+void Session::accept_card() {
+    if (card_ == 0) {
+        return;
+    }
+    card_ = 0;
+    card_history_.clear();
+    if (!model::same_content(*current_, *before_card_)) {
+        commit(current_);
+    }
+    become(current_);
+}
+
+void Session::cancel_card() {
+    if (card_ == 0) {
+        return;
+    }
+    card_ = 0;
+    card_history_.clear();
+    if (as_of_ != 0 && !before_card_->step(as_of_)) {
+        as_of_ = 0;
+    }
+    become(before_card_);
+}
+
+void Session::show_as_of(int step) {
+    accept_card();
+    as_of_ = !document().steps.empty() && document().steps.back()->id == step ? 0 : step;
+    become(current_);
+}
+
+std::optional<model::Cutaway> Session::cutaway() const {
+    if (dragged_) {
+        return dragged_;
+    }
+    return document().cutaways.empty() ? std::nullopt : std::optional(document().cutaways.front());
+}
+
+void Session::preview_cutaway(const model::Cutaway& cutaway) {
+    dragged_ = cutaway;
+    request();
+}
+
+void Session::set_cutaway(const std::optional<model::Cutaway>& cutaway) {
+    dragged_.reset();
+    edit([&](model::Document document) {
+        auto& all = document.cutaways; // the first is the one that is shown; a file may hold more
+        if (cutaway && all.empty()) {
+            all.push_back(*cutaway);
+        } else if (cutaway) {
+            all.front() = *cutaway;
+        } else if (!all.empty()) {
+            all.erase(all.begin());
+        }
+        return document;
+    });
+}
+
+void Session::adopt_document(model::Document document, const std::optional<io::Recovered>& unsaved) {
+    card_ = 0;
+    as_of_ = 0;
+    dragged_.reset();
+    card_history_.clear();
+    history_ = {std::make_shared<const model::Document>(std::move(document))};
+    at_ = 0;
+    saved_ = history_.front();
+    recovered_.reset();
+    changed_outside_ = false;
+    if (unsaved) {
+        commit(std::make_shared<const model::Document>(unsaved->document));
+        recovered_ =
+            RecoveredWork{unsaved->changes, QDateTime::fromString(QString::fromStdString(unsaved->until), Qt::ISODate),
+                          unsaved->skipped > 0};
+    }
+    picture_.reset();
+    whole_.reset();
+    become(history_[at_]);
+    emit keeping_changed();
+}
+
+namespace {
+
+std::string untitled_folder() {
+    return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation).toStdString();
+}
+
+} // namespace
+
+void Session::leave() {
+    heal_.stop();
+    keeper_.let_journal_stay(recovered_.has_value());
+    keeper_.leave();
+}
+
+void Session::start_new() {
+    keeper_.let_journal_stay(recovered_.has_value());
+    keeper_.start_untitled(untitled_folder());
+    path_.clear();
+    adopt_document({});
+}
+
+bool Session::bring_back_untitled() {
+    keeper_.let_journal_stay(recovered_.has_value());
+    const auto unsaved = keeper_.bring_back(untitled_folder());
+    keeper_.let_journal_stay(false);
+    if (unsaved) {
+        path_.clear();
+        adopt_document({}, unsaved);
+    }
+    return unsaved.has_value();
+}
+
+std::optional<Finding> Session::open(const QString& path) {
+    keeper_.let_journal_stay(recovered_.has_value());
+    const auto opened = keeper_.open(path.toStdString());
+    if (!opened) {
+        keeper_.let_journal_stay(false);
+        return opened.finding();
+    }
+    path_ = path;
+    adopt_document(opened->saved, opened->unsaved);
+    if (recovered_ && opened->changed_outside) {
+        recovered_->changed_outside = true;
+        emit keeping_changed();
+    }
+    return std::nullopt;
+}
+
+std::optional<Finding> Session::save(const QString& path, const std::string& preview, Others others) {
+    if (recovered_ && !recovered_->shown) {
+        return put_aside();
+    }
+    accept_card();
+    const QString title = QFileInfo(path).fileName() == "document.json" ? QFileInfo(path).dir().dirName()
+                                                                        : QFileInfo(path).completeBaseName();
+    edit([&](model::Document document) {
+        document.title = title.toStdString();
+        return document;
+    });
+    if (auto problem = keeper_.save(document(), path.toStdString(), preview, others)) {
+        return problem;
+    }
+    path_ = path;
+    saved_ = history_[at_];
+    recovered_.reset();
+    changed_outside_ = false;
+    keeper_.trouble() ? heal_.start() : heal_.stop();
+    emit changed();
+    emit keeping_changed();
+    return std::nullopt;
+}
+
+void Session::show_recovered(bool with) {
+    if (!recovered_ || recovered_->shown == with) {
+        return;
+    }
+    card_ = 0;
+    as_of_ = 0;
+    recovered_->shown = with;
+    at_ = with ? 1 : 0;
+    become(history_[at_]);
+    emit keeping_changed();
+}
+
+void Session::take_recovered() {
+    if (recovered_) {
+        show_recovered(true);
+        recovered_.reset();
+        emit keeping_changed();
+    }
+}
+
+void Session::give_up_recovered() {
+    if (!recovered_) {
+        return;
+    }
+    recovered_.reset();
+    card_ = 0;
+    as_of_ = 0;
+    at_ = 0;
+    history_.resize(1);
+    become(history_.front());
+    emit keeping_changed();
+}
+
+void Session::look_outside() {
+    if (const bool now = keeper_.changed_outside(); now != changed_outside_) {
+        changed_outside_ = now;
+        emit keeping_changed();
+    }
+}
+
+Result<std::vector<std::string>> Session::differences_outside() const {
+    const auto theirs = io::open_document(path_.toStdString());
+    return theirs ? Result<std::vector<std::string>>(model::differences(*saved_, *theirs)) : theirs.finding();
+}
+
+void Session::keep_ours() {
+    keeper_.accept_outside();
+    changed_outside_ = false;
+    emit keeping_changed();
+}
+
+void Session::request() {
+    whole_is_new_ = false;
+    PictureRequest next{document(), card_ != 0 ? card_ : as_of_, card_ != 0, cutaway()};
+    evaluator_.request(std::move(next));
+}
+
+const model::StepReport* Session::report(int step) const {
+    const model::StepReport* report = picture_ && !whole_is_new_ ? picture_->evaluation->report(step) : nullptr;
+    return report == nullptr && whole_ ? whole_->report(step) : report;
+}
+
+const model::StepReport* Session::pictured_report(int step) const {
+    return picture_ && picture_->as_of == step ? picture_->evaluation->report(step) : nullptr;
+}
+
+EvaluatedParameters Session::parameters() const {
+    const model::Evaluation* known = whole_ ? whole_.get() : picture_ ? picture_->evaluation.get() : nullptr;
+    return evaluate_parameters(document().parameters, known != nullptr ? known->measured : ParameterValues{});
+}
+
+Findings Session::findings() const {
+    Findings all;
+    if (const auto evaluation = whole_is_new_ || !picture_ ? whole_ : picture_->evaluation) {
+        for (const auto& [name, finding] : evaluation->parameters.findings) {
+            all.push_back(finding);
+        }
+        for (const auto& report : evaluation->steps) {
+            std::copy_if(report.findings.begin(), report.findings.end(), std::back_inserter(all),
+                         [](const Finding& finding) { return finding.severity != Severity::note; });
+        }
+    }
+    return all;
+}
+
+void Session::take(const PicturePtr& picture) {
+    picture_ = picture;
+    // Picks made by hand have names now; the document keeps them, without an entry in the history.
+    const model::Document named = model::adopt_names(document(), *picture->evaluation);
+    if (!model::same_content(named, document())) {
+        current_ = std::make_shared<const model::Document>(named);
+        if (card_ == 0) {
+            const bool was_saved = saved_ == history_[at_];
+            history_[at_] = current_;
+            saved_ = was_saved ? current_ : saved_;
+        }
+    }
+    emit pictured();
+}
+
+} // namespace kervo::app

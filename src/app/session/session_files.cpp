@@ -1,0 +1,162 @@
+// What a session brings in and hands over beside its document.
+#include "app/session/session.h"
+#include "app/shell/counted.h"
+#include "model/steps/import/import.h"
+
+#include "io/document_file.h"
+#include "io/export.h"
+#include "io/import_child.h"
+#include "io/outline_files.h"
+#include "io/parameters_csv.h"
+#include "io/safe_file.h"
+#include "model/merge_sketches.h"
+
+#include <QFileInfo>
+#include <QThreadPool>
+
+namespace kervo::app {
+
+std::optional<Finding> Session::parameters_out(const QString& path) const {
+    return io::write_text_atomically(path.toStdString(), io::parameters_to_csv(document()));
+}
+
+std::optional<Finding> Session::parameters_in(const QString& path) {
+    const auto text = io::read_whole(path.toStdString());
+    if (!text) {
+        return text.finding();
+    }
+    const auto changed = io::with_parameters_from_csv(document(), *text);
+    if (!changed) {
+        return changed.finding();
+    }
+    edit([&](const model::Document&) { return *changed; });
+    return std::nullopt;
+}
+
+namespace {
+
+// With the file, and a step at the end that imports it.
+model::Document with_import(model::Document document, const model::AssetPtr& asset, const QString& name, int* step) {
+    model::Import definition;
+    definition.file.name = asset->name.text();
+    document.assets[asset->name] = asset;
+    return model::add_step(std::move(document), definition, name.toStdString(), -1, step);
+}
+
+} // namespace
+
+std::optional<Finding> Session::import_file(const QString& path) {
+    const auto asset = io::load_asset(document(), path.toStdString());
+    if (!asset) {
+        return asset.finding();
+    }
+    accept_card();
+    edit([&](const model::Document& now) {
+        return with_import(now, *asset, QFileInfo(path).completeBaseName(), nullptr);
+    });
+    return std::nullopt;
+}
+
+void Session::add_frozen_copies(const std::vector<model::BodyId>& bodies) {
+    accept_card();
+    model::Document next = document();
+    for (const auto& [id, body] : picture_ ? picture_->after : decltype(Picture::after){}) {
+        if (std::find(bodies.begin(), bodies.end(), id) == bodies.end() || body->blade) {
+            continue;
+        }
+        const auto& traits = picture_->evaluation->traits.at(id);
+        const QString name = tr("%1 frozen").arg(QString::fromStdString(traits.name));
+        const auto asset = io::new_asset(next, name.toStdString() + ".brep", // which names its bodies
+                                         io::brep_text({{traits.name, traits.color, body->shape}}));
+        int step = 0;
+        next = with_import(std::move(next), asset, name, &step);
+        next = model::change_field(std::move(next), step, "solids", model::Choice{"together"});
+        next.appearance[std::to_string(step) + ".1"].color = traits.color;
+    }
+    edit([&](const model::Document&) { return next; });
+}
+
+void Session::outlines_in(int step, const QString& path) {
+    reading_ = std::make_shared<Progress>();
+    emit reading();
+    QThreadPool::globalInstance()->start([this, step, path, progress = reading_] {
+        const auto bytes = io::read_whole(path.toStdString());
+        const auto read = bytes ? io::outlines_in_child(
+                                      {model::AssetName::like(QFileInfo(path).fileName().toStdString()), *bytes, false},
+                                      {}, *progress)
+                                : Result<sketch::Artwork>(bytes.finding());
+        QMetaObject::invokeMethod(this, [this, step, read] { take_outlines(step, read); });
+    });
+}
+
+void Session::take_outlines(int step, const Result<sketch::Artwork>& read) {
+    reading_.reset();
+    const auto target = document().step(step);
+    const auto* drawn = target ? model::drawing_of(target->definition) : nullptr;
+    if (!read && read.finding().code == "import.cancelled") {
+        emit work_cancelled();
+    } else if (!read) {
+        emit completed();
+        emit failed(read.finding());
+    } else if (drawn != nullptr) {
+        auto drawing = *drawn;
+        sketch::add_artwork(drawing, std::make_shared<const sketch::Artwork>(*read));
+        set_field(step, "drawing", drawing);
+        emit said(read->skipped.empty() ? tr("Brought in: %1").arg(QString::fromStdString(read->name))
+                                        : tr("Brought in but for some things; the card lists them"));
+    }
+}
+
+std::optional<Finding> Session::merge_sketch(int from) {
+    const auto solved = [this](int step) -> model::SketchResultPtr {
+        const model::StepReport* known = report(step);
+        return known == nullptr || !known->output ? nullptr : known->output->sketch;
+    };
+    const auto into = solved(card_);
+    const auto other = solved(from);
+    if (!into || !other || from == card_) {
+        return error_finding("sketch.not_open", "There is no sketch into which this one could be drawn.",
+                             "Open the card of the sketch that should hold both.");
+    }
+    const auto merged = model::merge_sketches(document(), card_, from, *into, *other);
+    if (!merged) {
+        return merged.finding();
+    }
+    const std::string name = document().step(from)->name;
+    edit([&](const model::Document&) { return merged->document; });
+    QString told = tr("\u201c%1\u201d is drawn here as well").arg(QString::fromStdString(name));
+    told += merged->kept ? tr("; it stays, since other steps read it.") : tr(", and deleted there.");
+    if (merged->left_out > 0) {
+        told += " " +
+                counted(static_cast<qsizetype>(merged->left_out), tr("constraint was left out"),
+                        tr("constraints were left out")) +
+                tr(", since the planes are turned.");
+    }
+    emit said(told);
+    return std::nullopt;
+}
+
+std::optional<Finding> Session::outlines_out(int step, const QString& path) const {
+    const model::StepReport* known = report(step);
+    if (known == nullptr || !known->output || !known->output->sketch) {
+        return error_finding("export.busy", "The sketch is still being worked out.", "Wait a moment and try again.");
+    }
+    const auto& drawing = known->output->sketch->solution.sketch;
+    return path.endsWith(".dxf", Qt::CaseInsensitive) ? io::write_dxf(drawing, path.toStdString())
+                                                      : io::write_svg(drawing, path.toStdString());
+}
+
+std::optional<Finding> Session::hand_over(const QString& path) {
+    if (!whole_ || !whole_is_new_) {
+        return error_finding("export.busy", "The model is still being worked out.", "Wait a moment and try again.");
+    }
+    io::ExportOptions options;
+    options.as_of = card_ != 0 ? 0 : as_of_;
+    QThreadPool::globalInstance()->start([this, whole = whole_, path, options] {
+        const auto problem = io::export_bodies(*whole, path.toStdString(), options);
+        QMetaObject::invokeMethod(this, [this, path, problem] { emit handed_over(path, problem); });
+    });
+    return std::nullopt;
+}
+
+} // namespace kervo::app

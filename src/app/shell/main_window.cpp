@@ -1,0 +1,486 @@
+#include "app/shell/main_window.h"
+
+#include "app/shell/dependency_view.h"
+
+#include <QAbstractButton>
+#include <QAbstractItemView>
+#include <QApplication>
+#include <QBuffer>
+#include <QCloseEvent>
+#include <QComboBox>
+#include <QFileDialog>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QMenu>
+#include <QMessageBox>
+#include <QPainter>
+#include <QShortcut>
+#include <QSplitter>
+
+namespace kervo::app {
+
+namespace {
+
+QPixmap mark(const Theme& theme) {
+    QPixmap pixmap(22, 20);
+    pixmap.fill(Qt::transparent);
+    QPainter painter(&pixmap);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(theme.ink);
+    painter.drawPolygon(QPolygonF({{1, 18}, {1, 5}, {9, 2}, {7, 18}})); // a block, cut once
+    painter.setBrush(theme.workpiece);
+    painter.drawPolygon(QPolygonF({{10, 18}, {12, 2}, {21, 2}, {21, 18}}));
+    return pixmap;
+}
+
+} // namespace
+
+MainWindow::MainWindow() : theme_(paper_theme()) {
+    resize(1280, 800);
+    auto* middle = new QWidget(this);
+    setCentralWidget(middle);
+    auto* column = new QVBoxLayout(middle);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    viewport_ = new Viewport(session_, theme_);
+    contents_ = new ContentsPanel(session_, *viewport_, theme_);
+    parameters_ = new ParametersPanel(session_, theme_);
+    route_ = new RoutePanel(session_, *viewport_, theme_);
+    build_verbs();
+    build_bar();
+    column->addWidget(bar_);
+    notice_ = new NoticeBar(session_, middle);
+    column->addWidget(notice_);
+    auto* left = new QSplitter(Qt::Vertical);
+    left->setObjectName("left");
+    left->addWidget(contents_);
+    left->addWidget(parameters_);
+    left->setSizes({340, 350});
+    left->setHandleWidth(1);
+    auto* across = new QSplitter(Qt::Horizontal);
+    across->setHandleWidth(1);
+    across->addWidget(left);
+    across->addWidget(viewport_);
+    across->addWidget(route_);
+    across->setStretchFactor(1, 1);
+    across->setSizes({262, 676, 342});
+    across->setCollapsible(1, false);
+    column->addWidget(across, 1);
+    build_status();
+    build_sheet();
+    find_ = new FindVerb(verbs_, middle);
+
+    connect(notice_, &NoticeBar::save_elsewhere_wanted, this, [this] { save_file({}); });
+    connect(notice_, &NoticeBar::theirs_wanted, this, &MainWindow::open_theirs);
+    connect(&session_, &Session::changed, this, &MainWindow::refresh_title);
+    connect(&session_, &Session::said, this, &MainWindow::tell);
+    connect(&session_, &Session::failed, this, &MainWindow::tell_problem);
+    connect(&session_, &Session::pictured, this, &MainWindow::refresh_title);
+    connect(&session_, &Session::completed, this, [this] {
+        busy_timer_->stop();
+        progress_->hide();
+        stop_->hide();
+        refresh_title();
+    });
+    connect(&session_, &Session::handed_over, this, [this](const QString& path, const std::optional<Finding>& problem) {
+        problem ? tell_problem(*problem) : tell(tr("Handed over: %1").arg(path));
+    });
+    connect(&session_, &Session::progressed, progress_, [this](double fraction) {
+        // The bar would draw the whole window at once; with the next frame is soon enough.
+        progress_->setUpdatesEnabled(false);
+        progress_->setValue(static_cast<int>(fraction * 100));
+        progress_->setUpdatesEnabled(true);
+    });
+    connect(&session_, &Session::work_cancelled, this, [this] {
+        progress_->hide();
+        stop_->hide();
+        tell(tr("Stopped. The picture is that of before; any change takes up the work again."));
+    });
+    connect(viewport_, &Viewport::hinted, this, &MainWindow::tell);
+    connect(viewport_, &Viewport::hovered, this, [this](const QString& what, const QString& place) {
+        over_->setText(what);
+        where_->setText(place);
+    });
+    connect(&viewport_->hand(), &InHand::marker_changed, this, &MainWindow::refresh_title);
+    connect(&viewport_->hand(), &InHand::target_changed, this, &MainWindow::refresh_title);
+    for (const Verb& verb : verbs_) {
+        if (!verb.shortcut.isEmpty()) {
+            auto* shortcut = new QShortcut(QKeySequence(verb.shortcut), this);
+            shortcut->setContext(Qt::WindowShortcut);
+            connect(shortcut, &QShortcut::activated, this, [this, id = verb.id] { run_verb(id); });
+        }
+    }
+    qApp->installEventFilter(this);
+    set_dark(false);
+    session_.start_new();
+    viewport_->setFocus();
+}
+
+void MainWindow::build_bar() {
+    bar_ = new QWidget(this);
+    bar_->setObjectName("bar");
+    bar_->setFixedHeight(44);
+    auto* row = new QHBoxLayout(bar_);
+    row->setContentsMargins(14, 0, 14, 0);
+    row->setSpacing(2);
+    auto* logo = new QLabel(bar_);
+    logo->setObjectName("logo");
+    row->addWidget(logo);
+    row->addSpacing(8);
+    title_ = new QLabel(bar_);
+    title_->setObjectName("heading");
+    title_->setMinimumWidth(150);
+    row->addWidget(title_);
+    row->addSpacing(10);
+    for (const BarGroup group : bar_groups()) {
+        auto* button = new QPushButton(title_of(group), bar_);
+        button->setObjectName("group");
+        button->setToolTip(tr("Verbs: %1").arg(title_of(group)));
+        connect(button, &QPushButton::clicked, this, [this, button, group] {
+            QMenu menu(this);
+            menu.setToolTipsVisible(true);
+            for (const Verb& verb : verbs_) {
+                if (verb.group == group) {
+                    QAction* action =
+                        menu.addAction(verb.title + (verb.shortcut.isEmpty() ? QString() : "\t" + verb.shortcut));
+                    action->setToolTip(verb.help);
+                    action->setEnabled(verb.possible());
+                    connect(action, &QAction::triggered, this, [this, id = verb.id] { run_verb(id); });
+                }
+            }
+            menu.exec(button->mapToGlobal(QPoint(0, button->height() + 4)));
+        });
+        row->addWidget(button);
+    }
+    row->addStretch(1);
+    auto* find = new QPushButton(tr("Find a verb      Space"), bar_);
+    find->setObjectName("plain");
+    find->setToolTip(tr("Everything Kervo can do, by name."));
+    connect(find, &QPushButton::clicked, this, [this] { run_verb("find"); });
+    row->addWidget(find);
+}
+
+void MainWindow::build_status() {
+    auto* status = new QWidget(this);
+    status->setObjectName("status");
+    status->setFixedHeight(28);
+    auto* row = new QHBoxLayout(status);
+    row->setContentsMargins(14, 0, 14, 0);
+    row->setSpacing(14);
+    marker_ = new QLabel(status);
+    hint_ = new QLabel(status);
+    over_ = new QLabel(status);
+    where_ = new QLabel(status);
+    unit_ = new QLabel(status);
+    for (QLabel* label : {hint_, over_, where_, unit_}) {
+        label->setProperty("quiet", true);
+    }
+    hint_->setObjectName("hint");
+    progress_ = new QProgressBar(status);
+    progress_->setTextVisible(false);
+    progress_->setFixedWidth(90);
+    progress_->setAccessibleName(tr("Progress"));
+    progress_->hide();
+    stop_ = new QPushButton(tr("Stop"), status);
+    stop_->setObjectName("stop");
+    stop_->setToolTip(tr("Stops the work; nothing is lost."));
+    stop_->hide();
+    findings_ = new QPushButton(status);
+    findings_->setToolTip(tr("Opens the next step that has a finding."));
+    row->addWidget(marker_);
+    row->addWidget(hint_);
+    row->addStretch(1);
+    row->addWidget(progress_);
+    row->addWidget(stop_);
+    row->addWidget(over_);
+    row->addWidget(where_);
+    row->addWidget(unit_);
+    row->addWidget(findings_);
+    centralWidget()->layout()->addWidget(status);
+    busy_timer_ = new QTimer(this);
+    busy_timer_->setSingleShot(true);
+    connect(busy_timer_, &QTimer::timeout, this, [this] {
+        progress_->setVisible(session_.busy());
+        stop_->setVisible(session_.busy());
+    });
+    const auto show_soon = [this] {
+        progress_->setValue(0);
+        busy_timer_->start(300); // short work needs no bar
+    };
+    connect(&session_, &Session::changed, this, show_soon);
+    connect(&session_, &Session::reading, this, show_soon);
+    connect(stop_, &QPushButton::clicked, &session_, &Session::cancel_work);
+    connect(findings_, &QPushButton::clicked, this, [this] {
+        const auto& steps = session_.document().steps;
+        const int from = session_.card() == 0 ? -1 : session_.document().index_of(session_.card());
+        for (size_t i = 1; i <= steps.size(); ++i) {
+            const auto& step = steps[(static_cast<size_t>(from + static_cast<int>(i))) % steps.size()];
+            const auto* report = session_.report(step->id);
+            if (report != nullptr && has_warning(report->findings)) {
+                session_.open_card(step->id);
+                return;
+            }
+        }
+        tell(tr("No step has a finding."));
+    });
+}
+
+// The six views unfolded as on a drawing, and two pictorial ones.
+void MainWindow::build_sheet() {
+    sheet_ = new QWidget(viewport_);
+    auto* grid = new QGridLayout(sheet_);
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setSpacing(2);
+    const std::tuple<const char*, QString, int, int> views[] = {{"top", tr("Top"), 0, 1},
+                                                                {"left", tr("Left"), 1, 0},
+                                                                {"front", tr("Front"), 1, 1},
+                                                                {"right", tr("Right"), 1, 2},
+                                                                {"back", tr("Back"), 1, 3},
+                                                                {"under", tr("Under"), 2, 1},
+                                                                {"corner", QString::fromUtf8("\u25c7"), 0, 3},
+                                                                {"corner_below", QString::fromUtf8("\u25c6"), 2, 3}};
+    for (const auto& [id, name, row, at] : views) {
+        auto* button = new QPushButton(name, sheet_);
+        button->setObjectName("sheet");
+        button->setFixedSize(48, 25);
+        const auto verb =
+            std::find_if(verbs_.begin(), verbs_.end(), [view = QString(id)](const Verb& v) { return v.id == view; });
+        button->setToolTip(verb->title);
+        button->setAccessibleName(verb->title);
+        button->setFocusPolicy(Qt::TabFocus);
+        connect(button, &QPushButton::clicked, this, [this, view = QString(id)] { run_verb(view); });
+        grid->addWidget(button, row, at);
+    }
+    sheet_->adjustSize();
+    sheet_->show();
+}
+
+void MainWindow::resizeEvent(QResizeEvent* event) {
+    QMainWindow::resizeEvent(event);
+    QTimer::singleShot(0, this, [this] { sheet_->move(viewport_->width() - sheet_->width() - 12, 12); });
+}
+
+bool MainWindow::run_verb(const QString& id) {
+    const auto verb = std::find_if(verbs_.begin(), verbs_.end(), [&](const Verb& v) { return v.id == id; });
+    if (verb == verbs_.end()) {
+        return false;
+    }
+    if (!verb->possible()) {
+        tell(tr("\u201c%1\u201d is not possible now.").arg(verb->title));
+        return false;
+    }
+    verb->run();
+    return true;
+}
+
+void MainWindow::show_dependencies() {
+    auto* view = new DependencyView(session_, theme_, this);
+    connect(view, &DependencyView::step_chosen, &session_, &Session::open_card);
+    connect(view, &DependencyView::parameter_chosen, parameters_, &ParametersPanel::select);
+    connect(view, &DependencyView::told, this, &MainWindow::tell);
+    connect(view, &DependencyView::failed, this, &MainWindow::tell_problem);
+    view->open();
+}
+
+void MainWindow::refresh_title() {
+    const QString title = QString::fromStdString(session_.document().title);
+    title_->setText(title + (session_.edited() ? tr(" \u00b7 edited") : QString()));
+    setWindowTitle(title + tr(" \u2014 Kervo"));
+    const bool work = viewport_->hand().marker() == Marker::work;
+    const QColor color = work ? theme_.workpiece : theme_.cutter;
+    marker_->setText(QString("<span style='color:%1'>%2</span>&nbsp; <b>%3</b>")
+                         .arg(color.name(), QString::fromUtf8(work ? "\u25a0" : "\u25e2"),
+                              work ? tr("Work marker") : tr("Cutter marker")));
+    unit_->setText(QString::fromStdString(session_.document().unit));
+    const size_t count = session_.findings().size();
+    findings_->setText(count == 0 ? tr("no findings") : count == 1 ? tr("1 finding") : tr("%1 findings").arg(count));
+    findings_->setStyleSheet(QString("color: %1").arg((count == 0 ? theme_.quiet : theme_.finding).name()));
+}
+
+void MainWindow::tell(const QString& line) {
+    hint_->setText(hint_->fontMetrics().elidedText(line, Qt::ElideRight, 470));
+    hint_->setToolTip(line);
+}
+
+void MainWindow::tell_problem(const Finding& finding) {
+    const QString text = QString::fromStdString(finding.cause + " " + finding.mend);
+    tell(text);
+    QMessageBox* box =
+        new QMessageBox(QMessageBox::NoIcon, tr("Kervo"), QString::fromStdString(finding.cause), QMessageBox::Ok, this);
+    box->setInformativeText(QString::fromStdString(finding.mend));
+    box->setAttribute(Qt::WA_DeleteOnClose);
+    box->open();
+}
+
+void MainWindow::set_dark(bool dark) {
+    theme_ = dark ? slate_theme() : paper_theme();
+    qApp->setStyleSheet(style_sheet(theme_));
+    bar_->findChild<QLabel*>("logo")->setPixmap(mark(theme_));
+    viewport_->set_theme(theme_);
+    contents_->tree()->set_theme(theme_);
+    parameters_->set_theme(theme_);
+    route_->set_theme(theme_);
+    refresh_title();
+}
+
+bool MainWindow::open_file(const QString& path) {
+    if (const auto problem = session_.open(path)) {
+        tell_problem(*problem);
+        return false;
+    }
+    return true;
+}
+
+bool MainWindow::import_file(const QString& path) {
+    if (const auto problem = session_.import_file(path)) {
+        tell_problem(*problem);
+        return false;
+    }
+    return true;
+}
+
+bool MainWindow::save_file(const QString& given) {
+    QString path = given;
+    if (path.isEmpty()) {
+        path =
+            QFileDialog::getSaveFileName(this, tr("Save"), QString::fromStdString(session_.document().title) + ".kervo",
+                                         tr("Kervo documents (*.kervo);;Bare documents (*.json)"));
+    }
+    if (path.isEmpty()) {
+        return false;
+    }
+    if (const auto problem = session_.save(path, preview())) {
+        session_.look_outside();
+        if (problem->code == "file.changed") {
+            return save_over_others(path, *problem);
+        }
+        tell_problem(*problem);
+        return false;
+    }
+    tell(tr("Saved."));
+    return true;
+}
+
+bool MainWindow::save_over_others(const QString& path, const Finding& problem) {
+    constexpr size_t most_lines = 8;
+    QMessageBox box(QMessageBox::NoIcon, tr("Kervo"), QString::fromStdString(problem.cause), QMessageBox::Cancel, this);
+    box.setInformativeText(told_differences(session_.differences_outside(), most_lines));
+    const auto* over = box.addButton(tr("Save over it"), QMessageBox::DestructiveRole);
+    const auto* elsewhere = box.addButton(tr("Save elsewhere \u2026"), QMessageBox::AcceptRole);
+    const auto* theirs = box.addButton(tr("Open theirs"), QMessageBox::ActionRole);
+    box.exec();
+    if (box.clickedButton() == elsewhere) {
+        return save_file({});
+    }
+    if (box.clickedButton() == theirs) {
+        open_theirs();
+        return false;
+    }
+    if (box.clickedButton() != over) {
+        return false;
+    }
+    if (const auto again = session_.save(path, preview(), Session::Others::are_replaced)) {
+        tell_problem(*again);
+        return false;
+    }
+    tell(tr("Saved."));
+    return true;
+}
+
+void MainWindow::open_theirs() {
+    session_.accept_card();
+    const QString question = tr("Give up the changes that were made here?");
+    if (!session_.edited() ||
+        QMessageBox(QMessageBox::NoIcon, tr("Kervo"), question, QMessageBox::Discard | QMessageBox::Cancel, this)
+                .exec() == QMessageBox::Discard) {
+        open_file(session_.path());
+    }
+}
+
+// Another program may have been at work meanwhile.
+void MainWindow::changeEvent(QEvent* event) {
+    QMainWindow::changeEvent(event);
+    if (event->type() == QEvent::ActivationChange && isActiveWindow()) {
+        session_.look_outside();
+    }
+}
+
+bool MainWindow::hand_over_file(const QString& path) {
+    if (const auto problem = session_.hand_over(path)) {
+        tell_problem(*problem);
+        return false;
+    }
+    tell(tr("Handing over \u2026"));
+    return true;
+}
+
+std::string MainWindow::preview() {
+    QByteArray bytes;
+    QBuffer buffer(&bytes);
+    buffer.open(QIODevice::WriteOnly);
+    viewport_->grabFramebuffer().scaled(512, 512, Qt::KeepAspectRatio, Qt::SmoothTransformation).save(&buffer, "PNG");
+    return bytes.toStdString();
+}
+
+bool MainWindow::keep_changes() {
+    session_.accept_card();
+    if (!session_.edited()) {
+        return true;
+    }
+    QMessageBox box(
+        QMessageBox::NoIcon, tr("Kervo"),
+        tr("Save the changes to \u201c%1\u201d first?").arg(QString::fromStdString(session_.document().title)),
+        QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
+    const int answer = box.exec();
+    if (answer == QMessageBox::Discard) {
+        session_.give_up_recovered();
+    }
+    return answer == QMessageBox::Discard || (answer == QMessageBox::Save && save_file(session_.path()));
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    if (keep_changes()) {
+        session_.leave();
+        event->accept();
+    } else {
+        event->ignore();
+    }
+}
+
+// A field that loses the focus hands its answer to the session, so the session must outlive all fields.
+MainWindow::~MainWindow() {
+    qApp->removeEventFilter(this);
+    delete centralWidget();
+}
+
+bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
+    // Plain keys are verbs only where nothing else wants them: Space presses the button that has the focus, letters
+    // search in lists and begin to edit tables.
+    if (event->type() == QEvent::ShortcutOverride) {
+        const auto* key = static_cast<QKeyEvent*>(event);
+        const QWidget* focus = focusWidget();
+        const bool plain = (key->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)) == 0;
+        const bool list = qobject_cast<const QAbstractItemView*>(focus) != nullptr ||
+                          qobject_cast<const QComboBox*>(focus) != nullptr;
+        const bool button = qobject_cast<const QAbstractButton*>(focus) != nullptr;
+        if (plain && ((key->key() == Qt::Key_Space && (list || button)) ||
+                      (list && !key->text().isEmpty() && key->text()[0].isPrint()))) {
+            event->accept();
+            return true;
+        }
+    }
+    return QMainWindow::eventFilter(watched, event);
+}
+
+void MainWindow::keyPressEvent(QKeyEvent* event) {
+    // Escape steps back by one: the tool, the pick, the selection; an open card stays until it is cancelled.
+    if (event->key() == Qt::Key_Escape) {
+        viewport_->escape();
+        viewport_->setFocus();
+        return;
+    }
+    QMainWindow::keyPressEvent(event);
+}
+
+} // namespace kervo::app

@@ -1,0 +1,44 @@
+#include "app/view/in_hand.h"
+
+#include "model/steps/registry.h"
+
+namespace kervo::app {
+
+std::optional<PickTarget> PickTarget::next_open(const model::StepDefinition& step, const std::string& after) {
+    bool asked = after.empty();
+    for (const model::Field& field : model::fields_of(step, true)) {
+        const auto* references = std::get_if<model::References>(&field.value);
+        if (asked && references != nullptr && references->empty() && !field.info.many) {
+            return of(field.info);
+        }
+        asked = asked || field.info.key == after;
+    }
+    return std::nullopt;
+}
+
+void InHand::set_marker(Marker marker) {
+    marker_ = marker;
+    emit marker_changed();
+}
+
+void InHand::set_target(const std::optional<PickTarget>& target) {
+    target_ = target;
+    emit target_changed();
+}
+
+void InHand::set_level(PickLevel level) {
+    level_ = level;
+    emit level_changed();
+}
+
+void InHand::step_level(int by) {
+    constexpr int count = static_cast<int>(PickLevel::vertex) + 1;
+    set_level(static_cast<PickLevel>((static_cast<int>(level_) + by + count) % count));
+}
+
+void InHand::select(std::vector<model::Reference> selection) {
+    selection_ = std::move(selection);
+    emit selection_changed();
+}
+
+} // namespace kervo::app

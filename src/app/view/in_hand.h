@@ -1,0 +1,73 @@
+// What is in the user's hand, wherever the pointer is: the marker, the answer that is being picked, the level of picks,
+// and what is selected.
+#pragma once
+
+#include "model/step_definition.h"
+
+#include <QObject>
+
+namespace kervo::app {
+
+enum class Marker { work, cutter };
+
+/// What a click or a frame in the model takes.
+enum class PickLevel {
+    any, ///< what is under the pointer; again: its body; again: the groups around that
+    group,
+    body,
+    lump, ///< all faces of one
+    face,
+    edge,
+    vertex
+};
+
+/// What the next click in the model is for.
+struct PickTarget {
+    std::string field;
+    std::set<model::ElementKind> accepts;
+    bool many = false;
+    std::string label = {}; ///< of the field, for people
+
+    static PickTarget of(const model::FieldInfo& info) { return {info.key, info.accepts, info.many, info.label}; }
+    /// The first single element that a step still waits for, among its questions after the field `after` (empty: all).
+    static std::optional<PickTarget> next_open(const model::StepDefinition& step, const std::string& after = {});
+
+    [[nodiscard]] bool sees_bodies() const { return accepts.contains(model::ElementKind::body); }
+};
+
+class InHand : public QObject {
+    Q_OBJECT
+public:
+    [[nodiscard]] Marker marker() const { return marker_; }
+    void set_marker(Marker marker);
+
+    [[nodiscard]] const std::optional<PickTarget>& target() const { return target_; }
+    void set_target(const std::optional<PickTarget>& target);
+
+    [[nodiscard]] PickLevel level() const { return level_; }
+    void set_level(PickLevel level);
+    /// The next level (1) or the one before (-1), round and round.
+    void step_level(int by);
+
+    [[nodiscard]] const std::vector<model::Reference>& selection() const { return selection_; }
+    void select(std::vector<model::Reference> selection);
+
+    /// The step whose sketch is being drawn; 0: none.
+    [[nodiscard]] int drawn_step() const { return drawn_step_; }
+    void set_drawn_step(int step) { drawn_step_ = step; }
+
+signals:
+    void marker_changed();
+    void target_changed();
+    void level_changed();
+    void selection_changed();
+
+private:
+    Marker marker_ = Marker::work;
+    std::optional<PickTarget> target_;
+    PickLevel level_ = PickLevel::any;
+    std::vector<model::Reference> selection_;
+    int drawn_step_ = 0;
+};
+
+} // namespace kervo::app

@@ -1,0 +1,315 @@
+#include "app/view/shown_model.h"
+
+#include "geom/measure.h"
+#include "geom/pick.h"
+#include "model/arrangement.h"
+
+#include <algorithm>
+
+namespace kervo::app {
+
+namespace {
+
+// Made with the picture; null where it is not there.
+scene::DrawnPtr drawn_of(const Picture& picture, const model::BodyPtr& body) {
+    const auto drawn = picture.drawn.find(body);
+    return drawn == picture.drawn.end() ? nullptr : drawn->second;
+}
+
+bool holds(const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies, const model::BodyId& id) {
+    return std::any_of(bodies.begin(), bodies.end(), [&](const auto& each) { return each.first == id; });
+}
+
+} // namespace
+
+const std::vector<std::pair<model::BodyId, model::BodyPtr>>& ShownModel::bodies() const {
+    static const std::vector<std::pair<model::BodyId, model::BodyPtr>> nothing;
+    const PicturePtr picture = session_.picture();
+    if (!picture) {
+        return nothing;
+    }
+    return hand_.target() && session_.card() != 0 ? picture->before : picture->after;
+}
+
+model::BodyPtr ShownModel::body(const model::BodyId& id) const {
+    for (const auto& [known, candidate] : is_ghost(id) ? session_.picture()->before : bodies()) {
+        if (known == id) {
+            return candidate;
+        }
+    }
+    return nullptr;
+}
+
+TopoDS_Shape ShownModel::shape_of(const model::Reference& reference) const {
+    const auto owner = body(reference.body);
+    if (!owner) {
+        return {};
+    }
+    return reference.kind == model::ElementKind::body ? owner->shape : model::resolve(reference, owner.get()).element;
+}
+
+const model::BodyTraits* ShownModel::traits_of(const model::BodyId& id) const {
+    const PicturePtr picture = session_.picture();
+    if (!picture) {
+        return nullptr;
+    }
+    const auto at = picture->evaluation->traits.find(id);
+    return at == picture->evaluation->traits.end() ? nullptr : &at->second;
+}
+
+bool ShownModel::is_shown(const model::BodyId& id) const {
+    const auto* traits = traits_of(id);
+    return !model::is_hidden(session_.document(), id, traits == nullptr ? std::string() : traits->layer);
+}
+
+bool ShownModel::is_pickable(const model::BodyId& id) const {
+    const auto* traits = traits_of(id);
+    return model::can_be_picked(session_.document(), id, traits == nullptr ? std::string() : traits->layer);
+}
+
+bool ShownModel::is_ghost(const model::BodyId& id) const {
+    const PicturePtr picture = session_.picture();
+    if (!picture || session_.card() == 0 || hand_.target() || hand_.drawn_step() != 0) {
+        return false;
+    }
+    return holds(picture->before, id) && !holds(picture->after, id);
+}
+
+bool ShownModel::refers_to(const model::Reference& reference, const model::BodyId& id) const {
+    const auto* traits = traits_of(id);
+    return model::refers_to(session_.document(), reference, id, traits == nullptr ? 0 : traits->group);
+}
+
+model::BodyId ShownModel::clicked_id(const model::BodyId& id) const {
+    const auto* traits = traits_of(id);
+    const int group = hand_.level() == PickLevel::group && traits != nullptr
+                          ? model::seen_from(session_.document(), traits->group, 0)
+                          : 0;
+    return group == 0 ? id : model::reference_to_group(group);
+}
+
+std::vector<model::BodyId> ShownModel::selected_bodies() const {
+    std::vector<model::BodyId> chosen;
+    for (const auto& [id, shape] : bodies()) {
+        const auto& selection = hand_.selection();
+        if (std::any_of(selection.begin(), selection.end(), [&, body = id](const model::Reference& reference) {
+                return reference.kind == model::ElementKind::body && refers_to(reference, body);
+            })) {
+            chosen.push_back(id);
+        }
+    }
+    return chosen;
+}
+
+Bnd_Box ShownModel::bounds() const {
+    return session_.picture() ? session_.picture()->bounds : Bnd_Box();
+}
+
+// --- The open card --------------------------------------------------------------------------------------------------
+
+bool ShownModel::card_cuts() const {
+    const auto step = card_step();
+    return step && model::sets_verdicts(step->definition);
+}
+
+model::StepOutputPtr ShownModel::card_output() const {
+    const model::StepReport* report = session_.pictured_report(session_.card());
+    return report == nullptr ? nullptr : report->output;
+}
+
+model::SketchResultPtr ShownModel::card_sketch() const {
+    const PicturePtr picture = session_.picture();
+    const auto step = card_step();
+    if (!picture || !step) {
+        return nullptr;
+    }
+    if (picture == card_sketch_.picture.lock() &&
+        step == card_sketch_.step.lock()) { // asked for each point that is drawn
+        return card_sketch_.sketch;
+    }
+    const auto found = picture->evaluation->sketches.find(card_sketch_step());
+    card_sketch_ = {picture, step, found == picture->evaluation->sketches.end() ? nullptr : found->second};
+    return card_sketch_.sketch;
+}
+
+int ShownModel::card_sketch_step() const {
+    const auto step = card_step();
+    if (!step) {
+        return 0;
+    }
+    if (taken_sketch_.first == step->id) {
+        return taken_sketch_.second;
+    }
+    return model::draws(step->definition) ? step->id : model::sketch_of(step->definition);
+}
+
+void ShownModel::take_card_sketch(int step) {
+    const auto card = card_step();
+    taken_sketch_ = card && step != model::sketch_of(card->definition) ? std::pair(card->id, step) : std::pair(0, 0);
+    card_sketch_ = {};
+}
+
+std::optional<Expression> ShownModel::answer(const std::string& field) const {
+    const auto step = card_step();
+    for (const auto& each : step ? model::fields_of(step->definition) : std::vector<model::Field>{}) {
+        if (const auto* expression = std::get_if<Expression>(&each.value);
+            expression != nullptr && each.info.key == field) {
+            return *expression;
+        }
+    }
+    return std::nullopt;
+}
+
+ParameterValues ShownModel::parameters() const {
+    return session_.picture() ? session_.picture()->evaluation->parameters.values : ParameterValues{};
+}
+
+// --- Looks ----------------------------------------------------------------------------------------------------------
+
+std::string ShownModel::role_color(const Theme& theme, const model::BodyId& id) const {
+    if (const auto step = card_step()) {
+        for (const auto& field : model::fields_of(step->definition, true)) {
+            const auto* references = std::get_if<model::References>(&field.value);
+            const bool cuts = field.info.question == model::Question::what_cuts_it &&
+                              field.info.accepts.contains(model::ElementKind::body);
+            if (references != nullptr && (field.info.writes || cuts) &&
+                std::any_of(references->begin(), references->end(),
+                            [&](const model::Reference& r) { return refers_to(r, id); })) {
+                return (cuts ? theme.cutter : theme.workpiece).name().toStdString();
+            }
+        }
+    }
+    const bool chosen = std::any_of(hand_.selection().begin(), hand_.selection().end(), [&](const model::Reference& r) {
+        return r.kind == model::ElementKind::body && refers_to(r, id);
+    });
+    return chosen ? theme.workpiece.name().toStdString() : std::string();
+}
+
+scene::BodyLook ShownModel::look_of(const Theme& theme, const model::BodyId& id, const model::BodyPtr& shape) const {
+    const auto color_of = [&](const model::BodyId& body) {
+        const auto* traits = traits_of(body);
+        return body_color(theme, traits == nullptr ? QString() : QString::fromStdString(traits->color))
+            .name()
+            .toStdString();
+    };
+    scene::BodyLook look;
+    look.id = id;
+    look.body = shape;
+    look.color = shape->blade ? theme.cutter.name().toStdString() : color_of(id);
+    const std::string role = role_color(theme, id);
+    look.edge = role.empty() ? theme.edge.name().toStdString() : role;
+    look.thick = !role.empty();
+    const model::Showing showing = model::look_of(session_.document(), id).showing;
+    look.see_through = shape->blade || showing == model::Showing::aside ? 0.85
+                       : is_ghost(id)                                   ? 0.8
+                       : showing == model::Showing::see_through         ? 0.6
+                                                                        : 0;
+    look.edges_only = showing == model::Showing::edges && !is_ghost(id);
+    look.pickable = is_pickable(id);
+    if (showing == model::Showing::aside) {
+        look.edge = theme.rule.name().toStdString();
+        look.thick = false;
+    }
+    look.drawn = drawn_of(*session_.picture(), shape);
+    if (look.drawn) {
+        for (const auto& [owner, triangles] : look.drawn->foreign) {
+            look.foreign[owner] = color_of(owner);
+        }
+    }
+    return look;
+}
+
+std::vector<scene::BodyLook> ShownModel::looks(const Theme& theme) const {
+    std::vector<scene::BodyLook> looks;
+    const PicturePtr picture = session_.picture();
+    if (!picture) {
+        return looks;
+    }
+    const auto cutaway = session_.cutaway();
+    const bool cut = cutaway && cutaway->on;
+    auto wanted = bodies();
+    for (const auto& each : picture->before) {
+        if (is_ghost(each.first)) {
+            wanted.push_back(each);
+        }
+    }
+    for (const auto& [id, shape] : wanted) {
+        const bool endless = shape->blade && shape->blade->endless(); // written on the drawing, as a line
+        if (endless || !is_shown(id)) {
+            continue;
+        }
+        looks.push_back(look_of(theme, id, shape));
+        const bool whole =
+            cut && std::find(cutaway->left_whole.begin(), cutaway->left_whole.end(), id) != cutaway->left_whole.end();
+        looks.back().clipped = cut && !whole;
+    }
+    for (const auto& [step, curves] : picture->sketches) {
+        if (step != hand_.drawn_step()) { // that one is ink
+            scene::BodyLook look;
+            look.id = "sketch " + std::to_string(step);
+            look.body = curves;
+            look.edge = theme.quiet.name().toStdString();
+            look.pickable = false;
+            look.clipped = cut;
+            look.drawn = drawn_of(*picture, curves);
+            looks.push_back(std::move(look));
+        }
+    }
+    return looks;
+}
+
+// Finding names again takes time in a large body, and the pointer moves often.
+const std::vector<scene::Highlight>& ShownModel::highlights(const Theme& theme) const {
+    const auto step = card_step();
+    const auto picture = session_.picture();
+    const bool drawing = hand_.drawn_step() != 0;
+    Highlights& known = highlights_;
+    if (known.picture.lock() == picture && known.step.lock() == step && known.selection == hand_.selection() &&
+        known.picking == hand_.target().has_value() && known.drawing == drawing && known.color == theme.workpiece) {
+        return known.all;
+    }
+    known = {picture, step, hand_.selection(), hand_.target().has_value(), drawing, theme.workpiece, {}};
+    const auto add = [&](const model::Reference& reference, const QColor& color, bool faint) {
+        if (const auto found = model::resolve(reference, body(reference.body).get()); !found.element.IsNull()) {
+            known.all.push_back({found.element, color.name().toStdString(), faint});
+        }
+    };
+    for (const model::Reference& reference : hand_.selection()) {
+        if (reference.kind != model::ElementKind::body) {
+            add(reference, theme.workpiece, false);
+        }
+    }
+    // What the open card refers to is drawn in the cutter's colour: the faces it goes from and to.
+    for (const auto& field :
+         step && !drawing ? model::fields_of(step->definition, true) : std::vector<model::Field>{}) {
+        const auto* references = std::get_if<model::References>(&field.value);
+        if (references == nullptr || field.info.accepts.contains(model::ElementKind::body)) {
+            continue;
+        }
+        for (const model::Reference& reference : *references) {
+            add(reference, field.info.writes ? theme.workpiece : theme.cutter, true);
+        }
+    }
+    return known.all;
+}
+
+QString ShownModel::words_for(const scene::Picked& found) const {
+    const auto* traits = traits_of(found.body);
+    const QString text = traits == nullptr ? QString() : QString::fromStdString(traits->name);
+    if (found.element.ShapeType() == TopAbs_EDGE) {
+        return text + QObject::tr(" \u00b7 edge \u00b7 %1, %2 mm")
+                          .arg(QString::fromStdString(geom::curve_kind(found.element)))
+                          .arg(geom::length_of(found.element), 0, 'f', 3);
+    }
+    if (found.element.ShapeType() != TopAbs_FACE) {
+        return text + QObject::tr(" \u00b7 vertex");
+    }
+    const model::BodyPtr owner = body(found.body);
+    const auto* name = owner ? owner->names.Seek(found.element) : nullptr;
+    return name == nullptr ? text
+                           : text + QString(" \u00b7 %1 \u00b7 %2")
+                                        .arg(QString::fromStdString(model::describe_face(*name)),
+                                             QString::fromStdString(geom::surface_kind(found.element)));
+}
+
+} // namespace kervo::app

@@ -1,0 +1,85 @@
+// Which bodies stand in the picture, how they look, and what is lit up of them: from the picture of the session and
+// what is in hand. Draws nothing.
+#pragma once
+
+#include "app/session/session.h"
+#include "app/shell/theme.h"
+#include "app/view/in_hand.h"
+#include "scene/viewer.h"
+
+namespace kervo::app {
+
+class ShownModel {
+public:
+    ShownModel(const Session& session, const InHand& hand) : session_(session), hand_(hand) {}
+
+    /// Bodies of the picture; while an answer of a card is being picked, as its step finds them.
+    [[nodiscard]] const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies() const;
+    /// Null where there is none.
+    [[nodiscard]] model::BodyPtr body(const model::BodyId& id) const;
+    /// The element or body as it is shown; null where it is not there.
+    [[nodiscard]] TopoDS_Shape shape_of(const model::Reference& reference) const;
+    /// Null where nothing is known of it.
+    [[nodiscard]] const model::BodyTraits* traits_of(const model::BodyId& id) const;
+    [[nodiscard]] bool is_shown(const model::BodyId& id) const;
+    [[nodiscard]] bool is_pickable(const model::BodyId& id) const;
+    /// Used up by the open step, and shown as a ghost.
+    [[nodiscard]] bool is_ghost(const model::BodyId& id) const;
+    /// Whether it is a reference to the body, to an element of it, or to a group that it is in.
+    [[nodiscard]] bool refers_to(const model::Reference& reference, const model::BodyId& id) const;
+    /// What a click on the body means at the level in hand: the body, or its outermost group.
+    [[nodiscard]] model::BodyId clicked_id(const model::BodyId& id) const;
+    /// Bodies that are selected as such, or with their group.
+    [[nodiscard]] std::vector<model::BodyId> selected_bodies() const;
+    [[nodiscard]] Bnd_Box bounds() const; ///< void where there is nothing
+
+    /// The step of the open card; null where there is none.
+    [[nodiscard]] model::StepPtr card_step() const { return session_.document().step(session_.card()); }
+    /// The open card is that of a cut: pieces have verdicts.
+    [[nodiscard]] bool card_cuts() const;
+    /// The open step as it is pictured; null unless it has come to a result.
+    [[nodiscard]] model::StepOutputPtr card_output() const;
+    /// A sketch's plane for the open card; null where there is none.
+    [[nodiscard]] model::SketchResultPtr card_sketch() const;
+    /// The step of that sketch; 0 where there is none.
+    [[nodiscard]] int card_sketch_step() const;
+    /// Lets regions of another sketch be clicked while this card is open.
+    void take_card_sketch(int step);
+    /// A formula among the answers of the open card.
+    [[nodiscard]] std::optional<Expression> answer(const std::string& field) const;
+    /// As in the picture.
+    [[nodiscard]] ParameterValues parameters() const;
+
+    /// What is drawn, bodies and sketches, in the colours of a theme.
+    [[nodiscard]] std::vector<scene::BodyLook> looks(const Theme& theme) const;
+    /// The selection, and what the open card refers to.
+    [[nodiscard]] const std::vector<scene::Highlight>& highlights(const Theme& theme) const;
+    /// What the pointer is over, for people.
+    [[nodiscard]] QString words_for(const scene::Picked& found) const;
+
+private:
+    [[nodiscard]] scene::BodyLook look_of(const Theme& theme, const model::BodyId& id,
+                                          const model::BodyPtr& shape) const;
+    [[nodiscard]] std::string role_color(const Theme& theme, const model::BodyId& id) const;
+
+    const Session& session_;
+    const InHand& hand_;
+    struct CardSketch {
+        std::weak_ptr<const Picture> picture;
+        std::weak_ptr<const model::Step> step;
+        model::SketchResultPtr sketch;
+    };
+    mutable CardSketch card_sketch_;   ///< as last asked for
+    std::pair<int, int> taken_sketch_; ///< a card, and the sketch whose regions are clicked for it instead of its own
+    struct Highlights {
+        std::weak_ptr<const Picture> picture;
+        std::weak_ptr<const model::Step> step;
+        std::vector<model::Reference> selection;
+        bool picking = false, drawing = false;
+        QColor color;
+        std::vector<scene::Highlight> all;
+    };
+    mutable Highlights highlights_; ///< as last asked for
+};
+
+} // namespace kervo::app

@@ -1,0 +1,196 @@
+#include "app/view/tools/dimension_tool.h"
+
+#include "app/view/ink.h"
+#include "app/view/tools/pulling.h"
+#include "app/view/tools/tools.h"
+
+#include <numbers>
+
+namespace kervo::app {
+
+namespace {
+
+gp_Pnt point(const std::array<double, 3>& p) {
+    return {p[0], p[1], p[2]};
+}
+
+gp_Vec vector(const std::array<double, 3>& v) {
+    return {v[0], v[1], v[2]};
+}
+
+// Along which a dimension is read.
+gp_Vec way_of(const model::PlacedDimension& dimension) {
+    return dimension.way ? vector(*dimension.way) : gp_Vec(point(dimension.start), point(dimension.end)).Normalized();
+}
+
+} // namespace
+
+std::vector<model::PlacedDimension> DimensionTool::dimensions() const {
+    const auto output = in_use() && view().sees() ? shown().card_output() : nullptr;
+    return output ? output->dimensions : std::vector<model::PlacedDimension>();
+}
+
+bool DimensionTool::press(const Pointer& pointer) {
+    pulled_.reset();
+    pulled_from_ = pointer.at;
+    for (const model::PlacedDimension& dimension : dimensions()) {
+        if (pointer.button == Qt::LeftButton && QLineF(handle_of(dimension), pointer.at).length() < handle_reach) {
+            pulled_ = dimension;
+            return true;
+        }
+    }
+    return false;
+}
+
+void DimensionTool::drag(const Pointer& pointer) {
+    if (is_free(pulled_->field)) {
+        pulled_->dial ? pull_dial(pointer) : pull_length(pointer);
+    }
+}
+
+void DimensionTool::release(const Pointer& pointer, bool dragged) {
+    if (dragged && pulled_->dial && is_free(pulled_->field)) {
+        pull_dial(pointer);
+    }
+    pulled_.reset();
+}
+
+bool DimensionTool::is_free(const std::string& field) {
+    const auto formula = shown().answer(field);
+    if (formula && !names_read(formula->text).empty()) {
+        emit view().hinted(tr("The formula \u201c%1\u201d drives this; double-click its number to type another.")
+                               .arg(QString::fromStdString(formula->text)));
+        return false;
+    }
+    return formula.has_value();
+}
+
+void DimensionTool::pull_length(const Pointer& pointer) {
+    const gp_Pnt start = point(pulled_->start);
+    const gp_Vec way = way_of(*pulled_);
+    const double length = gp_Vec(start, point(pulled_->end)).Dot(way);
+    const double mm = pulled(view(), pointer.at - pulled_from_, place_of(start),
+                             place_of(start.Translated(way * std::max(std::fabs(length), 1.0))), way);
+    // Round numbers, as fine as the hand can place them: a pixel or more apart.
+    const double step = std::pow(10, std::ceil(std::log10(1 / view().pixels_per_mm())));
+    const double rounded = std::round((length + mm) * pulled_->factor / step);
+    const double value = (pulled_->way ? rounded : std::max(rounded, 1.0)) * step;
+    session().set_field(session().card(), pulled_->field, Expression{format_quantity(value, "mm") + " mm"});
+    emit view().hinted(tr("%1 mm").arg(QString::fromStdString(format_quantity(value, "mm", 3))));
+}
+
+// Round a dial in whole degrees; with Shift in steps of fifteen.
+void DimensionTool::pull_dial(const Pointer& pointer) {
+    const gp_Pnt middle = point(pulled_->dial->middle);
+    const gp_Vec axis = vector(pulled_->dial->axis);
+    const gp_Vec zero(middle, point(pulled_->start));
+    const gp_Lin ray = view().ray(pointer.at);
+    const double slope = gp_Vec(ray.Direction()).Dot(axis);
+    if (std::fabs(slope) < 0.02) {
+        emit view().hinted(tr("The dial is seen from its edge; turn the view, or type the angle."));
+        return;
+    }
+    const double away = gp_Vec(ray.Location(), middle).Dot(axis) / slope;
+    const gp_Vec to(middle, ray.Location().Translated(gp_Vec(ray.Direction()) * away));
+    const double degrees = std::atan2(axis.Dot(zero.Crossed(to)), zero.Dot(to)) * 180 / std::numbers::pi;
+    const double step = pointer.holds(Qt::ShiftModifier) ? 15 : 1;
+    const double value = std::round(degrees / step) * step + 0.0;
+    session().set_field(session().card(), pulled_->field, Expression{format_quantity(value, "") + " deg"});
+    emit view().hinted(tr("%1 deg; with Shift in steps of 15").arg(value));
+}
+
+bool DimensionTool::double_click(const Pointer& pointer) {
+    for (const auto& [box, field] : texts_) {
+        if (box.contains(pointer.at)) {
+            type_answer(field);
+            return true;
+        }
+    }
+    return false;
+}
+
+void DimensionTool::type_answer(const std::string& field) {
+    if (const auto formula = shown().answer(field)) {
+        view().input().open({QString::fromStdString(field).replace('_', ' ')}, QString::fromStdString(formula->text),
+                            true, [this, step = session().card(), field](const std::vector<std::string>& formulas) {
+                                session().set_field(step, field, Expression{formulas.front()});
+                            });
+    }
+}
+
+// --- Ink ------------------------------------------------------------------------------------------------------------
+
+void DimensionTool::paint(QPainter& painter) {
+    texts_.clear();
+    for (const model::PlacedDimension& dimension : dimensions()) {
+        dimension.dial ? paint_dial(painter, dimension) : paint_length(painter, dimension);
+    }
+}
+
+void DimensionTool::paint_handle(QPainter& painter, const QPointF& at) {
+    painter.setPen(QPen(theme().cutter, 1.6));
+    painter.setBrush(theme().paper);
+    painter.drawEllipse(at, 4.5, 4.5);
+    painter.setBrush(Qt::NoBrush);
+}
+
+void DimensionTool::paint_length(QPainter& painter, const model::PlacedDimension& dimension) {
+    const gp_Vec reach(point(dimension.start), point(dimension.end));
+    const QPointF from = place_of(dimension.start);
+    const QPointF to = handle_of(dimension);
+    const double length = QLineF(from, to).length();
+    painter.setPen(QPen(theme().ink, 0.9));
+    if (length > 1) {
+        painter.drawLine(from, to);
+        arrow(painter, to, from, 9);
+    }
+    paint_handle(painter, to);
+    const double value = dimension.way ? reach.Dot(vector(*dimension.way)) : reach.Magnitude();
+    const QString text = (dimension.field == "diameter" ? QString::fromUtf8("\u00d8") : QString()) +
+                         QString::fromStdString(format_quantity(value * dimension.factor, "mm", 3));
+    // On the line where there is room for it, so that several which end near each other can be read.
+    const QPointF way = length > 1 ? (to - from) / length : QPointF(0.7, -0.7);
+    const QPointF where = length > 90 ? (from + to) / 2 : to + way * 20;
+    texts_.emplace_back(write(painter, where, text, theme().ink, theme().paper, 17), dimension.field);
+}
+
+// The ring that a turn goes round, thick as far as it has gone.
+void DimensionTool::paint_dial(QPainter& painter, const model::PlacedDimension& dimension) {
+    const gp_Pnt middle = point(dimension.dial->middle);
+    const gp_Vec axis = vector(dimension.dial->axis);
+    const gp_Vec zero(middle, point(dimension.start));
+    const gp_Vec reached(middle, point(dimension.end));
+    const gp_Vec side = axis.Crossed(zero);
+    const double turn = std::atan2(reached.Dot(side), reached.Dot(zero));
+    const auto at = [&](double angle) {
+        return place_of(middle.Translated(zero * std::cos(angle) + side * std::sin(angle)));
+    };
+    const auto arc = [&](double until) {
+        QPolygonF line;
+        constexpr int pieces = 60;
+        for (int i = 0; i <= pieces; ++i) {
+            line << at(until * i / pieces);
+        }
+        return line;
+    };
+    QColor faint = theme().ink;
+    faint.setAlphaF(0.35F);
+    painter.setPen(axis_line(faint, 1.0));
+    painter.drawPolyline(arc(2 * std::numbers::pi));
+    painter.setPen(QPen(theme().ink, 1.4));
+    painter.drawPolyline(arc(turn));
+    painter.drawLine(place_of(middle), at(0));
+    painter.drawLine(place_of(middle), at(turn));
+    paint_handle(painter, at(turn));
+    const QPointF out = at(turn) - place_of(middle);
+    const double length = std::max(std::hypot(out.x(), out.y()), 1.0);
+    const QString text = QString::fromStdString(format_quantity(turn * 180 / std::numbers::pi, "", 2)) + QChar(0xb0);
+    texts_.emplace_back(write(painter, at(turn) + out / length * 24, text, theme().ink, theme().paper, 17),
+                        dimension.field);
+}
+
+std::unique_ptr<ViewTool> make_dimension_tool(Viewport& view) {
+    return std::make_unique<DimensionTool>(view);
+}
+
+} // namespace kervo::app

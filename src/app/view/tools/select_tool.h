@@ -1,0 +1,50 @@
+// Selecting in the model: by clicks, which widen when they are repeated, by frames, and what is like what is selected.
+#pragma once
+
+#include "app/view/frame.h"
+#include "app/view/viewport.h"
+#include "geom/alike.h"
+
+namespace kervo::app {
+
+class SelectTool : public ViewTool {
+    Q_OBJECT
+public:
+    explicit SelectTool(Viewport& view);
+
+    [[nodiscard]] bool in_use() const override { return !hand().target() && hand().drawn_step() == 0; }
+    [[nodiscard]] QString hint() const override;
+    [[nodiscard]] std::optional<QCursor> cursor() const override;
+    [[nodiscard]] std::optional<LooksFor> looks_for() const override;
+    bool press(const Pointer& pointer) override;
+    void drag(const Pointer& pointer) override;
+    void release(const Pointer& pointer, bool dragged) override;
+    bool click(const Pointer& pointer) override;
+    bool click_body(const model::BodyId& body, const Pointer& pointer) override;
+    bool escape() override;
+    void paint(QPainter& painter) override;
+    std::vector<Verb> verbs() override;
+
+    /// Selects all that is like what is selected: elements, or bodies of the same kind.
+    void select_alike(geom::Likeness how);
+    /// Bodies of the same colour; of faces, all that show it.
+    void select_same_color();
+
+private:
+    [[nodiscard]] std::vector<model::Reference> taken_at_level(const model::BodyId& id,
+                                                               const TopoDS_Shape& element) const;
+    /// The next wider choice after this one; the one under the pointer again behind the widest.
+    [[nodiscard]] std::vector<model::Reference> widened(const model::Reference& now,
+                                                        const model::Reference& first) const;
+    void choose_all(const std::vector<model::Reference>& references, bool besides);
+    void select_framed();
+    [[nodiscard]] std::vector<QPolygonF> seen(const TopoDS_Shape& element) const;
+    [[nodiscard]] QString face_color(const model::BodyId& id, const TopoDS_Shape& face) const;
+    void select_once(const std::vector<model::Reference>& found);
+    [[nodiscard]] bool can_be_chosen(const model::BodyId& id) const;
+
+    Frame frame_;
+    std::optional<model::Reference> last_clicked_; ///< the element, whatever it has been widened to
+};
+
+} // namespace kervo::app
