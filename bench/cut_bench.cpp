@@ -3,7 +3,7 @@
 // kernel's. The profile is solved and the workpiece made beforehand, on both sides.
 #include "plate.h"
 
-#include "model/cutting.h"
+#include "model/cutting/cutting.h"
 
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepBuilderAPI_MakePolygon.hxx>

@@ -1,5 +1,5 @@
 // Editing one step of a long route: the work must follow what changed. The counter `steps_run` is a count, not a time.
-#include "model/evaluate.h"
+#include "model/route/evaluate.h"
 #include "model/steps/stock/stock.h"
 
 #include <benchmark/benchmark.h>

@@ -3,7 +3,7 @@
 // kernel's time over Kervo's, so larger is better).
 #include "plate.h"
 
-#include "geom/tessellate.h"
+#include "geom/view/tessellate.h"
 
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepBuilderAPI_Copy.hxx>

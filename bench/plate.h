@@ -3,7 +3,7 @@
 
 #include "one_cut.h"
 
-#include "geom/stock.h"
+#include "geom/make/stock.h"
 
 #include <chrono>
 #include <cmath>

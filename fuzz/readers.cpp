@@ -1,13 +1,14 @@
 #include "readers.h"
 
 #include "base/helper.h"
-#include "geom/measure.h"
-#include "geom/self_crossing.h"
-#include "io/document_file.h"
-#include "io/import_child.h"
-#include "io/journal.h"
-#include "io/outline_files.h"
-#include "io/parameters_csv.h"
+#include "geom/measure/measure.h"
+#include "geom/measure/self_crossing.h"
+#include "io/document/document_file.h"
+#include "io/document/journal.h"
+#include "io/formats/csv/parameters_csv.h"
+#include "io/formats/dxf/dxf.h"
+#include "io/formats/svg/svg.h"
+#include "io/reader/import_child.h"
 
 #include <algorithm>
 #include <cmath>
@@ -114,11 +115,11 @@ const std::map<std::string, Reader>& readers() {
         {"document", read_document},
         {"container", read_container},
         {"journal", read_journal},
-        {"svg", [](const std::string& bytes) { return check_outlines(io::read_svg(bytes, "a.svg")); }},
+        {"svg", [](const std::string& bytes) { return check_outlines(io::read_svg(bytes)); }},
         {"dxf",
          [](const std::string& bytes) {
              Progress progress;
-             return check_outlines(io::read_dxf(bytes, "a.dxf", progress));
+             return check_outlines(io::read_dxf(bytes, progress));
          }},
         {"csv", read_csv},
         {"step", [](const std::string& bytes) { return read_bodies("a.step", bytes); }},

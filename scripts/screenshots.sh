@@ -20,6 +20,8 @@ shoot() {
   done
 }
 export LIBGL_ALWAYS_SOFTWARE=1
+export XDG_DATA_HOME=$folder # nothing that was worked on lately
+xvfb-run -a -s "-screen 0 1280x800x24" build/bin/kervo --picture docs/screenshots/start-paper.png
 shoot model
 shoot cut --card 70
 shoot sketch --card 60 --verb square
@@ -27,7 +29,6 @@ shoot trim --card 60 --verb square --verb trim --at 20,105
 shoot scale --card 100 --verb square
 shoot cutaway --verb cutaway
 shoot dependencies --verb dependencies
-shoot verbs --verb find
 document=counterweight.json
 shoot rounds --card 70
 document=sun-screen.json
@@ -49,4 +50,4 @@ document["current_layer"] = "Bought parts"
 json.dump(document, open(sys.argv[1], "w"))
 END
 shoot contents
-rm -f docs/screenshots/{verbs,dependencies,sun-screen,trim,scale,rounds,holes,opening,contents}-slate.png
+rm -f docs/screenshots/{dependencies,sun-screen,trim,scale,rounds,holes,opening,contents}-slate.png

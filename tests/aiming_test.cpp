@@ -237,7 +237,7 @@ private slots:
 
     void the_grid() {
         Board board;
-        board.press_button("Grid");
+        board.press_switch("Grid");
         QVERIFY(board.model().tool<SketchTool>().grid());
         board.tool("Rectangle");
         board.point_at_sketch(31.3, 22.2);

@@ -1,10 +1,10 @@
 // What is like an element that was picked.
-#include "geom/alike.h"
+#include "geom/measure/alike.h"
 
-#include "geom/blend.h"
-#include "geom/measure.h"
-#include "geom/pick.h"
-#include "geom/stock.h"
+#include "geom/alter/blend.h"
+#include "geom/make/stock.h"
+#include "geom/measure/measure.h"
+#include "geom/measure/pick.h"
 
 #include <gtest/gtest.h>
 

@@ -1,6 +1,6 @@
 // Regions and the plane geometry under them, judged by counting laws (Euler), by sampling, by the kernel and by
 // symmetry.
-#include "geom/measure.h"
+#include "geom/measure/measure.h"
 #include "sketch/arrangement.h"
 
 #include <gtest/gtest.h>

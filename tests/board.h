@@ -6,6 +6,7 @@
 #include "window_fixture.h"
 
 #include <QLabel>
+#include <QToolButton>
 
 namespace kervo::app::test {
 
@@ -26,20 +27,14 @@ public:
         settle();
         open_step(20);
         find_verb("look square");
-        unfold("Take from the model");
     }
     const sketch::Sketch& drawing() { return document().steps.back()->definition.as<model::SketchStep>()->drawing; }
     const model::SketchResult& result() { return *output(20).sketch; }
-    /// Opens a part of the card that is folded away.
-    void unfold(const QString& title) {
-        auto* part = qobject_cast<QPushButton*>(named(title));
-        if (!part->isChecked()) {
-            reveal(part);
-            press(part);
-        }
+    /// Presses one of the switches below the tools.
+    void press_switch(const QString& name) {
+        press(named(name));
+        settle();
     }
-    /// Takes up a tool by the name on its button.
-    void tool(const QString& name) { press_button(name); }
     void clicks(const std::vector<sketch::Point2>& places) {
         for (const auto& [x, y] : places) {
             press_sketch(x, y);

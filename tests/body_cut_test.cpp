@@ -1,6 +1,6 @@
 // Bodies cut by bodies: pins through plates, overlapping and spared ones, verdicts that survive changes.
 #include "cutters_fixture.h"
-#include "geom/stock.h"
+#include "geom/make/stock.h"
 #include "model/steps/blade/blade.h"
 #include "model/steps/body_cut/body_cut.h"
 #include "model/steps/copy_bodies/copy_bodies.h"

@@ -1,14 +1,19 @@
 // Cards and panels: every kind of answer given by mouse and by keyboard, and what the lists beside say of it.
 #include "window_fixture.h"
 
+#include "app/cards/step_card.h"
 #include "app/shell/dependency_view.h"
+#include "io/document/safe_file.h"
+#include "io/reader/import_child.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/sketch/sketch_step.h"
 #include "model/steps/stock/stock.h"
+#include "own_format.h"
 #include "own_kind.h"
 
 #include <QCheckBox>
 #include <QColorDialog>
+#include <QDialog>
 #include <QDialogButtonBox>
 #include <QFile>
 #include <QLabel>
@@ -68,6 +73,7 @@ bool says(Hand& hand, const QString& words) {
 }
 
 bool asks(Hand& hand, const QString& field) {
+    hand.unfold_card();
     const auto fields = hand.window().findChildren<QWidget*>(field);
     return std::any_of(fields.begin(), fields.end(), [](const QWidget* widget) { return widget->isVisible(); });
 }
@@ -105,6 +111,163 @@ private slots:
         const auto stock =
             std::find_if(verbs.begin(), verbs.end(), [](const Verb& each) { return each.id == "stock"; });
         QCOMPARE((stock + 1)->id, QString("round_bar"));
+    }
+
+    void a_format_from_elsewhere() {
+        io::add_format(io::balls_format());
+        io::use_reader(KERVO_BIN "/own_reader");
+        const QTemporaryDir folder;
+        QFile file(folder.filePath("two.balls"));
+        QVERIFY(file.open(QFile::WriteOnly) && file.write("0 0 0 10\n50 0 0 20\n") > 0);
+        file.close();
+        Hand hand;
+        hand.answer_file_dialog(file.fileName());
+        hand.model().setFocus();
+        hand.key(Qt::Key_I);
+        QVERIFY(near(hand.volume("Ball 1"), 4 * pi / 3 * 1000, 1e-6));
+        QVERIFY(near(hand.volume("Ball 2"), 4 * pi / 3 * 8000, 1e-6));
+        // Handed over, it asks its question; an answer that makes no sense is refused there.
+        const auto dialog = [] {
+            auto* box = qobject_cast<QDialog*>(QApplication::activeModalWidget());
+            return box != nullptr && box->windowTitle() == "Hand over as Balls" ? box : nullptr;
+        };
+        QString refused;
+        hand.when([&] { return dialog() != nullptr; },
+                  [&] {
+                      auto* field = dialog()->findChild<QLineEdit*>("answer_factor");
+                      field->selectAll();
+                      QTest::keyClicks(field, "0");
+                      QTest::keyClick(field, Qt::Key_Return);
+                      refused = dialog()->findChild<QLabel*>("finding")->text();
+                      field->selectAll();
+                      QTest::keyClicks(field, "2");
+                      QTest::keyClick(field, Qt::Key_Return);
+                  });
+        hand.activate();
+        const QString out = folder.filePath("out.balls");
+        hand.answer_file_dialog(out);
+        hand.key(Qt::Key_E, Qt::ControlModifier);
+        QVERIFY(QTest::qWaitFor([&] { return QFile::exists(out); }, 30000));
+        QVERIFY2(refused.startsWith("Larger by: at least"), qPrintable(refused));
+        const auto bytes = io::read_whole(out.toStdString());
+        std::istringstream numbers(*bytes);
+        double x = 0, y = 0, z = 0, radius = 0;
+        numbers >> x >> y >> z >> radius;
+        QVERIFY(near(radius, 20, 1e-4));
+        io::use_reader({});
+    }
+
+    void what_nobody_changed_is_folded() {
+        Hand hand;
+        begin_cut_of_both(hand);
+        const auto folded = [&](const QString& words) {
+            for (auto* line : hand.window().findChildren<FoldedAnswers*>()) {
+                if (line->isVisible() && line->text().contains(words)) {
+                    return line;
+                }
+            }
+            return static_cast<FoldedAnswers*>(nullptr);
+        };
+        QVERIFY(folded("from the sketch plane, way back, direction square to the sketch, taper 0 deg"));
+        QVERIFY(folded("spared none") && folded("taken what they enclose"));
+        // All of it fits at 1280 x 800.
+        auto* card = hand.window().findChild<StepCard*>();
+        QWidget* room = card->parentWidget();
+        while (qobject_cast<QScrollArea*>(room) == nullptr) {
+            room = room->parentWidget();
+        }
+        QVERIFY2(card->height() <= static_cast<QScrollArea*>(room)->viewport()->height(),
+                 qPrintable(QString::number(card->height())));
+        // A key opens it, and what is changed stands on the card from then on, alone.
+        folded("way back")->setFocus(Qt::TabFocusReason);
+        hand.key(Qt::Key_A);
+        QVERIFY(hand.seen<QComboBox>("field_way") && hand.seen<QComboBox>("field_from"));
+        hand.choose("field_direction", "Leaning");
+        hand.press_button("Accept");
+        hand.open_step(30);
+        QVERIFY(hand.seen<QComboBox>("field_direction") && !hand.seen<QComboBox>("field_from"));
+        QVERIFY(folded("from the sketch plane, way back"));
+        hand.press_button("Cancel");
+    }
+
+    // A face, an edge or a vertex means its body, where bodies are wanted, whichever is first.
+    void an_element_means_its_body() {
+        Hand hand;
+        bring_in_block(hand);
+        const auto& verbs = hand.window().verbs();
+        int asked = 0;
+        bool taken = false; // an element answers another question of the step
+        for (const Verb& verb : verbs) {
+            const bool of_bodies =
+                verb.group == BarGroup::cut || verb.group == BarGroup::join || verb.group == BarGroup::shape;
+            if (!of_bodies || verb.id == "frozen_copy") { // which has no card
+                continue;
+            }
+            const auto begun = [&](const std::function<void()>& select) {
+                hand.model().hand().select({});
+                select();
+                model::References ticked;
+                taken = false;
+                if (hand.window().run_verb(verb.id) && hand.session().card() != 0) {
+                    hand.settle();
+                    for (const model::Field& field : model::fields_of(hand.document().steps.back()->definition, true)) {
+                        const auto* value = std::get_if<model::References>(&field.value);
+                        taken = taken || (value != nullptr && !field.info.accepts.contains(model::ElementKind::body) &&
+                                          !value->empty());
+                        if (value != nullptr && field.info.many && field.info.clicked &&
+                            field.info.question == model::Question::what_is_cut &&
+                            field.info.accepts == std::set{model::ElementKind::body}) {
+                            ticked.insert(ticked.end(), value->begin(), value->end());
+                        }
+                    }
+                    hand.session().cancel_card();
+                    hand.settle();
+                }
+                return ticked;
+            };
+            const auto by_body = begun([&] { hand.model().hand().select({model::whole("10")}); });
+            if (by_body.empty()) {
+                continue; // it wants none, or is not about bodies
+            }
+            ++asked;
+            QVERIFY2(by_body == model::References{model::whole("10")}, qPrintable(verb.id));
+            const auto by_face = begun([&] { hand.press_model(0, 28, 20); });
+            QVERIFY2(taken || by_face == by_body, qPrintable(verb.id));
+            const auto by_edge = begun([&] { hand.press_model(0, -30, 20); });
+            QVERIFY2(taken || by_edge == by_body, qPrintable(verb.id));
+        }
+        QVERIFY(asked >= 5);
+        // The verb first.
+        const auto cut_by = [&](bool first) {
+            hand.model().hand().select({});
+            if (first) {
+                hand.press_model(0, 28, 20);
+            }
+            hand.model().setFocus();
+            hand.key(Qt::Key_X);
+            hand.press(hand.named("Take all regions"));
+            hand.settle();
+            if (!first) {
+                hand.model().setFocus();
+                hand.key(Qt::Key_W);
+                hand.press_model(0, 28, 20);
+            }
+            const auto document = hand.document();
+            hand.session().cancel_card();
+            hand.settle();
+            return document;
+        };
+        const auto by_selection = cut_by(true);
+        const auto by_verb = cut_by(false);
+        for (const auto* each : {&by_selection, &by_verb}) {
+            const auto& cut = *each->steps.back()->definition.as<model::Extrude>();
+            QStringList ticked;
+            for (const auto& one : cut.workpieces) {
+                ticked << QString::fromStdString(one.body);
+            }
+            QCOMPARE(ticked, QStringList{"10"});
+        }
+        QVERIFY(model::same_content(by_selection, by_verb));
     }
 
     void a_choice_decides_what_is_asked() {
@@ -273,7 +436,7 @@ private slots:
         hand.choose("field_to", "A vertex");
         auto* vertices = hand.find<QComboBox>("field_to_vertex");
         QCOMPARE(vertices->count(), 8);
-        const int low = vertices->findText(".0, 0.0", Qt::MatchContains); // any of the four at height 0
+        const int low = vertices->findText(", 0", Qt::MatchEndsWith); // any of the four at height 0
         QVERIFY(low >= 0);
         hand.choose("field_to_vertex", vertices->itemText(low));
         QVERIFY2(near(hand.output(30).removed, 2 * pi * 64 * 15), "the offset holds for vertices too");
@@ -332,7 +495,7 @@ private slots:
         const auto drawing = [&]() -> const sketch::Sketch& { return last_step<model::SketchStep>(hand).drawing; };
         QCOMPARE(drawing().curves.size(), 2u);
         QVERIFY(drawing().constraints.empty());
-        hand.press_button("Select");
+        hand.tool("Select");
         hand.press_sketch(0, -55); // the lower line
         QVERIFY(!hand.pen().selected().empty());
         hand.press_button("level");
@@ -595,7 +758,7 @@ private slots:
         hand.key(Qt::Key_D);
         hand.choose("field_plane", "xz");
         hand.key(Qt::Key_Q);
-        hand.press_button("Rectangle");
+        hand.tool("Rectangle");
         hand.point_at_sketch(20, 0);
         hand.type("20");
         hand.key(Qt::Key_Tab);
@@ -740,6 +903,32 @@ private slots:
         hand.press_button("Cancel");
         click(sheet(), "port_d");
         QCOMPARE(hand.parameters().item(hand.parameters().currentRow(), 0)->text(), QString("port_d"));
+        // All of it is seen; the open step is lit, what is typed instead of it, and Enter goes there.
+        hand.activate();
+        hand.open_step(70);
+        auto* third = sheet();
+        QVERIFY(third != nullptr);
+        QVERIFY(QTest::qWaitFor([&] { return third->isVisible(); }));
+        const auto text_of = [&] {
+            return third->pointed_at() < 0 ? std::string("nothing")
+                                           : third->graph().nodes[static_cast<size_t>(third->pointed_at())].text;
+        };
+        QCOMPARE(text_of(), std::string("70  Cable ports and slot"));
+        const auto* area = qobject_cast<QScrollArea*>(third->parentWidget()->parentWidget());
+        QVERIFY(third->width() <= area->viewport()->width() && third->height() <= area->viewport()->height());
+        const double scale = third->scale();
+        QWheelEvent wheel(QPointF(200, 100), third->mapToGlobal(QPointF(200, 100)), {}, QPoint(0, 240), Qt::NoButton,
+                          Qt::NoModifier, Qt::NoScrollPhase, false);
+        QApplication::sendEvent(third, &wheel);
+        QVERIFY(near(third->scale() / scale, std::pow(1.0012, 240), 1e-6));
+        auto* wanted = hand.window().findChild<DependencyView*>()->findChild<QLineEdit*>();
+        QTest::keyClicks(wanted, "roller");
+        QCOMPARE(text_of(), std::string("30  Roller ring"));
+        QTest::keyClick(wanted, Qt::Key_Return);
+        hand.settle();
+        QCOMPARE(hand.session().card(), 30);
+        hand.activate();
+        hand.press_button("Cancel");
     }
 
     void find_a_verb_by_arrows_and_escape() {

@@ -1,9 +1,9 @@
 // The demo of cuts by bodies: every body of the finder clamp by its closed formula, also with other parameters.
 #include "io_fixture.h"
 
-#include "geom/measure.h"
-#include "io/document_file.h"
-#include "model/evaluate.h"
+#include "geom/measure/measure.h"
+#include "io/document/document_file.h"
+#include "model/route/evaluate.h"
 
 #include <gtest/gtest.h>
 

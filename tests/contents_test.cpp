@@ -1,7 +1,7 @@
 // Groups, layers, pick levels and what is shown, from the window: by mouse and by keyboard.
 #include "shaping_fixture.h"
 
-#include "model/arrangement.h"
+#include "model/document/groups_and_layers.h"
 #include "model/steps/body_cut/body_cut.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/join/join.h"

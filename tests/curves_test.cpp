@@ -1,9 +1,9 @@
 // Sketches as curves in space, and back.
 #include "model_fixture.h"
 
+#include "model/sketching/taken.h"
 #include "model/steps/curves/curves.h"
 #include "model/steps/extrude/extrude.h"
-#include "model/taken.h"
 
 using namespace kervo;
 using namespace kervo::model;

@@ -1,9 +1,9 @@
 // Documents on disk: both forms, and everything that can be wrong with them.
 #include "io_fixture.h"
 
-#include "io/document_schema.h"
-#include "io/report.h"
-#include "model/arrangement.h"
+#include "io/document/document_schema.h"
+#include "io/document/report.h"
+#include "model/document/groups_and_layers.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/sketch/sketch_step.h"
 

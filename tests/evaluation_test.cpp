@@ -1,6 +1,6 @@
 // Evaluation by its laws: whatever is edited in whatever order, the cached result is the fresh one, and only what
 // depends on the edit is run again.
-#include "model/new_names.h"
+#include "model/document/new_names.h"
 #include "model/steps/sketch/sketch_step.h"
 #include "model/steps/stock/stock.h"
 #include "model_fixture.h"

@@ -1,14 +1,14 @@
 // STEP, BREP and STL out and in; and what happens when a file from a stranger is hostile.
-#include "io/parameters_csv.h"
+#include "io/formats/csv/parameters_csv.h"
 #include "io_fixture.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/import/import.h"
 
-#include "geom/self_crossing.h"
-#include "geom/stock.h"
-#include "io/cad_files.h"
-#include "io/export.h"
-#include "io/sandbox.h"
+#include "geom/make/stock.h"
+#include "geom/measure/self_crossing.h"
+#include "io/formats/brep/brep.h"
+#include "io/formats/hand_over.h"
+#include "io/reader/sandbox.h"
 
 #include <Quantity_Color.hxx>
 #include <STEPCAFControl_Writer.hxx>
@@ -394,7 +394,7 @@ TEST(Stl, EnclosesTheVolumeWithinTheChord) {
     double last = 1e9;
     for (const double chord : {1.0, 0.1, 0.01}) {
         ExportOptions options;
-        options.chord = chord;
+        options.answers["chord"] = chord;
         ASSERT_FALSE(export_bodies(b.evaluate(), folder.file("p.stl"), options));
         const std::string bytes = read_file(folder.file("p.stl"));
         uint32_t triangles = 0;

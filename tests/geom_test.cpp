@@ -1,11 +1,11 @@
-#include "geom/divide.h"
-#include "geom/measure.h"
-#include "geom/pick.h"
-#include "geom/profile.h"
-#include "geom/section.h"
-#include "geom/stock.h"
-#include "geom/tessellate.h"
-#include "geom/unite.h"
+#include "geom/cut/divide.h"
+#include "geom/cut/unite.h"
+#include "geom/make/stock.h"
+#include "geom/measure/measure.h"
+#include "geom/measure/pick.h"
+#include "geom/outline/profile.h"
+#include "geom/view/section.h"
+#include "geom/view/tessellate.h"
 
 #include <BRepPrimAPI_MakeCone.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>

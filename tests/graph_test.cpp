@@ -1,8 +1,8 @@
 // What hangs on what, as a graph and as a drawing.
 #include "io_fixture.h"
 
-#include "io/graph_svg.h"
-#include "model/dependency_graph.h"
+#include "io/document/graph_svg.h"
+#include "model/route/dependency_graph.h"
 #include "model/steps/measure/measure.h"
 
 using namespace kervo;

@@ -1,8 +1,8 @@
 // Groups and layers: what they mean to steps, what they hand on, and what edits of them do.
 #include "cutters_fixture.h"
 
-#include "model/arrangement.h"
-#include "model/dependency_graph.h"
+#include "model/document/groups_and_layers.h"
+#include "model/route/dependency_graph.h"
 #include "model/steps/blade/blade.h"
 #include "model/steps/place/place.h"
 

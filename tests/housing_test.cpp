@@ -1,8 +1,8 @@
 // A part of a hundred steps: each by its formula, again after every parameter has changed, at the cost of what changed.
 #include "io_fixture.h"
 
-#include "io/document_file.h"
-#include "model/evaluate.h"
+#include "io/document/document_file.h"
+#include "model/route/evaluate.h"
 #include "model/steps/round_edges/round_edges.h"
 
 #include <gtest/gtest.h>

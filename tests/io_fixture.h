@@ -1,9 +1,9 @@
 // Folders and documents that the tests of files share.
 #pragma once
 
-#include "io/document_file.h"
-#include "io/import_child.h"
-#include "io/safe_file.h"
+#include "io/document/document_file.h"
+#include "io/document/safe_file.h"
+#include "io/reader/import_child.h"
 #include "model_fixture.h"
 #include "sketch/lettering.h"
 

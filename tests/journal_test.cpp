@@ -1,7 +1,7 @@
 // The journal brings back everything that was acknowledged, whenever the process dies.
 #include "io_fixture.h"
 
-#include "io/journal.h"
+#include "io/document/journal.h"
 
 #include <csignal>
 #include <random>

@@ -2,7 +2,7 @@
 #include "failing_calls.h"
 #include "io_fixture.h"
 
-#include "io/keeper.h"
+#include "io/document/keeper.h"
 
 #include <cerrno>
 #include <fcntl.h>

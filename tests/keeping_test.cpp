@@ -1,8 +1,8 @@
 // What the window says, and keeps saying, about work that is not safe, was changed by others or was brought back.
 #include "window_fixture.h"
 
-#include "io/document_file.h"
-#include "io/journal.h"
+#include "io/document/document_file.h"
+#include "io/document/journal.h"
 
 #include <QMessageBox>
 

@@ -2,9 +2,9 @@
 #include "model_fixture.h"
 #include "one_cut.h"
 
-#include "geom/measure.h"
-#include "geom/stock.h"
-#include "model/cutting.h"
+#include "geom/make/stock.h"
+#include "geom/measure/measure.h"
+#include "model/cutting/cutting.h"
 
 #include <spdlog/sinks/ostream_sink.h>
 #include <spdlog/spdlog.h>

@@ -1,8 +1,8 @@
 // Sketches that become one: what is drawn lies where it lay in space, and holds.
 #include "model_fixture.h"
 
-#include "model/merge_sketches.h"
-#include "model/sketch_plane.h"
+#include "model/sketching/merge_sketches.h"
+#include "model/sketching/sketch_plane.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/sketch/sketch_step.h"
 #include "sketch/merge.h"

@@ -1,9 +1,9 @@
 // Small documents and oracles that the model's tests share.
 #pragma once
 
-#include "geom/measure.h"
-#include "geom/pick.h"
-#include "model/evaluate.h"
+#include "geom/measure/measure.h"
+#include "geom/measure/pick.h"
+#include "model/route/evaluate.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/sketch/sketch_step.h"
 #include "model/steps/stock/stock.h"

@@ -3,9 +3,9 @@
 // the change of the value, another element was taken. KERVO_SWEEP: how many values of each (default: a few).
 #include "route.h"
 
-#include "geom/pick.h"
-#include "io/document_file.h"
-#include "io/import_child.h"
+#include "geom/measure/pick.h"
+#include "io/document/document_file.h"
+#include "io/reader/import_child.h"
 
 #include <cstdlib>
 #include <filesystem>

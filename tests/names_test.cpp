@@ -1,7 +1,7 @@
 // References survive changes. What a reference must find is decided by geometry alone, never by the names.
 #include "model_fixture.h"
 
-#include "geom/profile.h"
+#include "geom/outline/profile.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/sketch/sketch_step.h"
 

@@ -1,7 +1,7 @@
 // A single step that cuts a body by all regions of a drawing, without a document around it.
 #pragma once
 
-#include "model/evaluate.h"
+#include "model/route/evaluate.h"
 #include "model/steps/extrude/extrude.h"
 
 namespace kervo::model::test {

@@ -2,8 +2,10 @@
 // that are expected are worked out by hand from the numbers in the files.
 #include "io_fixture.h"
 
-#include "io/outline_files.h"
-#include "io/sketch_json.h"
+#include "io/document/sketch_json.h"
+#include "io/formats/dxf/dxf.h"
+#include "io/formats/hand_over.h"
+#include "io/formats/svg/svg.h"
 #include "model/steps/extrude/extrude.h"
 #include "sketch/arrangement.h"
 #include "sketch/solve.h"
@@ -25,7 +27,7 @@ std::string outline_path(const std::string& name) {
 }
 
 Result<sketch::Artwork> read_bytes(const std::string& name, const std::string& bytes) {
-    return name.ends_with(".svg") ? read_svg(bytes, name) : read_dxf(bytes, name, quiet);
+    return name.ends_with(".svg") ? read_svg(bytes) : read_dxf(bytes, quiet);
 }
 Result<sketch::Artwork> read_outline(const std::string& name) {
     return read_bytes(name, read_file(outline_path(name)));
@@ -189,7 +191,7 @@ TEST(OutlineFiles, ComeThroughTheReaderAndTheDocumentUnchanged) {
 
 TEST(OutlineFiles, LinesWithoutEndAreRefused) {
     for (const size_t length : {1001UL, 1023UL, 1025UL, 100000UL}) {
-        const auto read = read_dxf("0\nSECTION\n2\nENTITIES\n" + std::string(length, 'x'), "a.dxf", quiet);
+        const auto read = read_dxf("0\nSECTION\n2\nENTITIES\n" + std::string(length, 'x'), quiet);
         ASSERT_FALSE(read) << length;
         EXPECT_EQ(read.finding().code, "import.unreadable");
     }
@@ -204,9 +206,9 @@ TEST(OutlineFiles, AreWrittenAndReadBackAlike) {
         const double area = area_of(drawing);
         const int guide = drawing.add_circle(drawing.add_point(500, 0), 5);
         drawing.curve(guide)->construction = true;
-        ASSERT_FALSE(write_dxf(drawing, folder.file("out.dxf")));
-        ASSERT_FALSE(write_svg(drawing, folder.file("out.svg")));
-        const auto dxf = read_dxf(read_file(folder.file("out.dxf")), "out.dxf", quiet);
+        ASSERT_FALSE(export_outlines(drawing, folder.file("out.dxf")));
+        ASSERT_FALSE(export_outlines(drawing, folder.file("out.svg")));
+        const auto dxf = read_dxf(read_file(folder.file("out.dxf")), quiet);
         ASSERT_TRUE(dxf) << dxf.finding().cause;
         EXPECT_TRUE(dxf->skipped.empty()) << dxf->skipped.front();
         ASSERT_EQ(dxf->shapes.size(), 2U); // layers: guides, outlines
@@ -216,15 +218,15 @@ TEST(OutlineFiles, AreWrittenAndReadBackAlike) {
         if (std::string(name).ends_with(".dxf")) { // without fill rules: all that is enclosed counts
             EXPECT_NEAR(area_of(sketch_with(solid)), area, 1e-9 * area) << name;
         }
-        auto svg = read_svg(read_file(folder.file("out.svg")), "out.svg");
+        auto svg = read_svg(read_file(folder.file("out.svg")));
         ASSERT_TRUE(svg) << svg.finding().cause;
         EXPECT_TRUE(svg->skipped.empty()) << svg->skipped.front();
         EXPECT_EQ(svg->shapes.back().layer, "guides");
         svg->shapes.pop_back();
         EXPECT_NEAR(area_of(sketch_with(*svg)), area, 1e-9 * area) << name;
     }
-    EXPECT_EQ(write_dxf({}, "/no/such/folder/out.dxf")->code, "file.write");
-    EXPECT_EQ(write_svg({}, "/no/such/folder/out.svg")->code, "file.write");
+    EXPECT_EQ(export_outlines({}, "/no/such/folder/out.dxf")->code, "file.write");
+    EXPECT_EQ(export_outlines({}, "/no/such/folder/out.svg")->code, "file.write");
 }
 
 TEST(OutlineFiles, SplinesOfHighDegreeBecomeCubicPiecesInSvg) {
@@ -235,8 +237,8 @@ TEST(OutlineFiles, SplinesOfHighDegreeBecomeCubicPiecesInSvg) {
         points.push_back(s.add_point(x, y));
     }
     s.add_spline(points, 5, true, true);
-    ASSERT_FALSE(write_svg(s, folder.file("out.svg")));
-    const auto back = read_svg(read_file(folder.file("out.svg")), "out.svg");
+    ASSERT_FALSE(export_outlines(s, folder.file("out.svg")));
+    const auto back = read_svg(read_file(folder.file("out.svg")));
     ASSERT_TRUE(back);
     const double area = area_of(s);
     EXPECT_NEAR(area_of(sketch_with(*back)), area, 1e-6 * area);

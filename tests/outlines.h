@@ -1,7 +1,7 @@
 // Outlines for tests: counterclockwise unless they say otherwise.
 #pragma once
 
-#include "geom/profile.h"
+#include "geom/outline/profile.h"
 
 #include <cmath>
 

@@ -1,7 +1,7 @@
 // A kind of step that is none of Kervo's own: a round bar. What it takes to add one is all here.
 #pragma once
 
-#include "model/step_of.h"
+#include "model/document/step_of.h"
 #include "model/steps/registry.h"
 
 #include <BRepPrimAPI_MakeCylinder.hxx>

@@ -1,8 +1,8 @@
 // A kind of step that is added from outside: the rest of the house takes it like any other.
-#include "io/document_json.h"
-#include "io/document_schema.h"
+#include "io/document/document_json.h"
+#include "io/document/document_schema.h"
 #include "io_fixture.h"
-#include "model/dependency_graph.h"
+#include "model/route/dependency_graph.h"
 #include "model/steps/body_cut/body_cut.h"
 #include "own_kind.h"
 

@@ -1,6 +1,6 @@
 // What is drawn beside the bodies: phantom lines, hatches, caps. Worked out without a display.
-#include "geom/measure.h"
-#include "geom/stock.h"
+#include "geom/make/stock.h"
+#include "geom/measure/measure.h"
 #include "scene/preview.h"
 
 #include <gtest/gtest.h>

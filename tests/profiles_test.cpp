@@ -2,8 +2,8 @@
 // distances of their own; against closed formulas.
 #include "model_fixture.h"
 
-#include "geom/thin.h"
-#include "model/new_names.h"
+#include "geom/outline/thin.h"
+#include "model/document/new_names.h"
 #include "model/steps/curves/curves.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/sketch/sketch_step.h"

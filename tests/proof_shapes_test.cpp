@@ -1,6 +1,6 @@
 // Every kind of step hands out what a formula says, or a finding: shifted faces, hollow bodies, paths, walls, seams,
 // tangent cuts.
-#include "geom/inset.h"
+#include "geom/kernel/inset.h"
 #include "proof.h"
 
 #include <sys/personality.h>

@@ -3,7 +3,7 @@
 
 #include "outlines.h"
 
-#include "geom/straight_cut.h"
+#include "geom/cut/straight_cut.h"
 
 #include <BRep_Tool.hxx>
 #include <TopoDS.hxx>

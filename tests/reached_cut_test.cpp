@@ -1,9 +1,9 @@
 // The cut of the faces in reach against that of the whole body: where it is taken, it gives the same solids.
 #include "random_cuts.h"
 
-#include "geom/local_cut.h"
-#include "geom/stock.h"
-#include "geom/unite.h"
+#include "geom/cut/local_cut.h"
+#include "geom/cut/unite.h"
+#include "geom/make/stock.h"
 
 #include <BRepPrimAPI_MakeTorus.hxx>
 

@@ -2,10 +2,10 @@
 // hand-made picks turned to names, then with other values of parameters.
 #pragma once
 
-#include "geom/measure.h"
-#include "io/document_json.h"
-#include "io/json_text.h"
-#include "model/evaluate.h"
+#include "geom/measure/measure.h"
+#include "io/document/document_json.h"
+#include "io/document/json_text.h"
+#include "model/route/evaluate.h"
 
 #include <gtest/gtest.h>
 

@@ -1,7 +1,7 @@
 // The session behind the window: history, cards, files; with a real evaluator on its own thread, without a display.
 #include "app/session/session.h"
-#include "io/document_file.h"
-#include "io/safe_file.h"
+#include "io/document/document_file.h"
+#include "io/document/safe_file.h"
 #include "model/steps/sketch/sketch_step.h"
 #include "model/steps/stock/stock.h"
 

@@ -1,9 +1,9 @@
 // Shifted faces, against closed formulas: neighbours are cut anew, names and counts stay.
 #include "model_fixture.h"
 
-#include "geom/profile.h"
-#include "geom/shift.h"
-#include "geom/stock.h"
+#include "geom/alter/shift.h"
+#include "geom/make/stock.h"
+#include "geom/outline/profile.h"
 #include "model/steps/draft_faces/draft_faces.h"
 #include "model/steps/round_edges/round_edges.h"
 #include "model/steps/shift_faces/shift_faces.h"

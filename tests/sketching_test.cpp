@@ -2,7 +2,7 @@
 // it.
 #include "board.h"
 
-#include "geom/measure.h"
+#include "geom/measure/measure.h"
 #include "model/steps/curves/curves.h"
 #include "model/steps/sketch/sketch_step.h"
 #include "sketch/check.h"
@@ -314,7 +314,7 @@ private slots:
             board.press_sketch(x, y);
         }
         QCOMPARE(board.pen().selected().size(), 4u);
-        board.press_button("Freeze");
+        board.press_switch("Freeze what was taken");
         board.session().set_field(10, "width", Expression{"150"});
         board.settle();
         QVERIFY(near(board.area(), grown + 10 * 100, 1e-7));
@@ -502,7 +502,6 @@ private slots:
         });
         board.settle();
         board.open_step(50);
-        board.unfold("Take from the model");
         board.tool("Edges");
         const double r = std::sqrt(one / pi);
         board.press_model(-30 + r, 20, 8);
@@ -514,9 +513,9 @@ private slots:
         const int taken = board.drawing().curves[0].id;
         board.press_sketch(-30 + r, 20);
         QCOMPARE(board.pen().selected().count(taken), 1u);
-        board.press_button("Freeze");
+        board.press_switch("Freeze what was taken");
         QVERIFY(board.drawing().curve(taken)->source.frozen);
-        board.press_button("Freeze");
+        board.press_switch("Freeze what was taken");
         QVERIFY(!board.drawing().curve(taken)->source.frozen);
         QVERIFY(board.drawing().constraints.empty());
         board.press_button("Cancel");

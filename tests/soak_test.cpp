@@ -1,10 +1,10 @@
 // A long soak: random cuts and joins of simple solids, many of them tangent, coplanar or nearly touching on purpose.
 // Every result is sound and says the truth about random places, or is a finding; findings are counted.
-#include "geom/divide.h"
-#include "geom/measure.h"
-#include "geom/profile.h"
-#include "geom/stock.h"
-#include "geom/unite.h"
+#include "geom/cut/divide.h"
+#include "geom/cut/unite.h"
+#include "geom/make/stock.h"
+#include "geom/measure/measure.h"
+#include "geom/outline/profile.h"
 
 #include "random_cuts.h"
 

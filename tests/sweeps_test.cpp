@@ -1,8 +1,8 @@
 // Profiles carried along paths, and skins between outlines, against closed formulas.
 #include "model_fixture.h"
 
-#include "geom/along_path.h"
-#include "geom/loft.h"
+#include "geom/make/along_path.h"
+#include "geom/make/loft.h"
 #include "model/steps/along_path/along_path.h"
 #include "model/steps/loft/loft.h"
 #include "model/steps/sketch/sketch_step.h"

@@ -1,11 +1,11 @@
 // Curves that a sketch takes from the model: what is seen of edges, sections and silhouettes, and that they follow.
 #include "model_fixture.h"
 
-#include "model/dependency_graph.h"
+#include "model/route/dependency_graph.h"
+#include "model/sketching/taken.h"
 #include "model/steps/revolve/revolve.h"
 #include "model/steps/sketch/sketch_step.h"
 #include "model/steps/stock/stock.h"
-#include "model/taken.h"
 #include "sketch/edit.h"
 
 #include <BRepBuilderAPI_GTransform.hxx>

@@ -1,10 +1,10 @@
 // Triangles: they close, whoever made them, and in whatever order bodies came.
 #include "outlines.h"
 
-#include "geom/divide.h"
-#include "geom/stock.h"
-#include "geom/straight_cut.h"
-#include "geom/tessellate.h"
+#include "geom/cut/divide.h"
+#include "geom/cut/straight_cut.h"
+#include "geom/make/stock.h"
+#include "geom/view/tessellate.h"
 
 #include <BRep_Tool.hxx>
 #include <Poly_Triangulation.hxx>

@@ -3,7 +3,7 @@
 #include "window_fixture.h"
 
 #include "app/cards/editor_parts.h"
-#include "geom/measure.h"
+#include "geom/measure/measure.h"
 #include "model/steps/stock/stock.h"
 
 #include <QCheckBox>

@@ -111,20 +111,48 @@ public:
         QTest::qWait(10);
     }
 
-    template <class Widget> Widget* find(const QString& name) {
+    /// Opens what is folded away on the card, by clicks.
+    void unfold_card() {
+        for (int lines = 0; lines < 8; ++lines) {
+            QWidget* folded = nullptr;
+            for (QWidget* line : window_.findChildren<QWidget*>("folded")) {
+                folded = line->isVisible() ? line : folded;
+            }
+            if (folded == nullptr) {
+                return;
+            }
+            reveal(folded);
+            press(folded);
+            QTest::qWait(10);
+        }
+    }
+    template <class Widget> Widget* seen(const QString& name) {
         for (Widget* widget : window_.findChildren<Widget*>(name)) {
             if (widget->isVisible()) {
                 return widget;
             }
         }
+        return nullptr;
+    }
+    template <class Widget> Widget* find(const QString& name) {
+        if (Widget* widget = seen<Widget>(name)) {
+            return widget;
+        }
+        unfold_card();
+        if (Widget* widget = seen<Widget>(name)) {
+            return widget;
+        }
         qFatal("there is no %s on the screen", qPrintable(name));
         return nullptr;
     }
     QWidget* named(const QString& accessible_name) {
-        for (QWidget* widget : window_.findChildren<QWidget*>()) {
-            if (widget->isVisible() && widget->accessibleName() == accessible_name) {
-                return widget;
+        for (int tries = 0; tries < 2; ++tries) {
+            for (QWidget* widget : window_.findChildren<QWidget*>()) {
+                if (widget->isVisible() && widget->accessibleName() == accessible_name) {
+                    return widget;
+                }
             }
+            unfold_card();
         }
         qFatal("there is nothing called %s on the screen", qPrintable(accessible_name));
         return nullptr;
@@ -167,13 +195,16 @@ public:
         settle();
     }
     void press_button(const QString& text) {
-        for (QPushButton* button : window_.findChildren<QPushButton*>()) {
-            if (button->isVisible() && button->text() == text) {
-                reveal(button);
-                press(button);
-                settle();
-                return;
+        for (int tries = 0; tries < 2; ++tries) {
+            for (QPushButton* button : window_.findChildren<QPushButton*>()) {
+                if (button->isVisible() && button->text() == text) {
+                    reveal(button);
+                    press(button);
+                    settle();
+                    return;
+                }
             }
+            unfold_card();
         }
         qFatal("there is no button %s on the screen", qPrintable(text));
     }
@@ -183,6 +214,23 @@ public:
         key(Qt::Key_Space);
         type(words);
         key(Qt::Key_Return);
+    }
+    /// Takes up a tool by its short name: from the strip beside the drawing, where it may stand behind another.
+    void tool(const QString& name) {
+        const auto& all = draw_tools();
+        const auto info = std::find_if(all.begin(), all.end(), [&](const auto& each) { return each.title == name; });
+        must(info != all.end());
+        const auto* strip = window_.findChild<ToolStrip*>();
+        auto* button = strip->button_for(info->tool);
+        must(button != nullptr && button->isVisible());
+        if (strip->on_top(button) != info->tool) {
+            take_from_next_menu(info->verb);
+            press(button, button->rect().center(), Qt::RightButton);
+        } else {
+            press(button);
+        }
+        settle();
+        must(pen().tool() == info->tool);
     }
     void open_step(int number) {
         for (const auto& step : document().steps) {

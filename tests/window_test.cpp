@@ -1,10 +1,10 @@
 // The whole job in the real window, by mouse and keyboard: from an empty document to a STEP file, and every way back.
 #include "window_fixture.h"
 
-#include "geom/measure.h"
-#include "io/document_file.h"
-#include "io/import_child.h"
-#include "io/safe_file.h"
+#include "geom/measure/measure.h"
+#include "io/document/document_file.h"
+#include "io/document/safe_file.h"
+#include "io/reader/import_child.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/sketch/sketch_step.h"
 #include "model/steps/stock/stock.h"

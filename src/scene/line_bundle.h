@@ -1,7 +1,7 @@
 // Many straight lines shown as one object: hatches, outlines of caps.
 #pragma once
 
-#include "geom/section.h"
+#include "geom/view/section.h"
 
 #include <AIS_InteractiveObject.hxx>
 #include <Quantity_Color.hxx>

@@ -1,8 +1,8 @@
 #include "scene/preview.h"
 
-#include "geom/measure.h"
-#include "geom/profile.h"
-#include "geom/tessellate.h"
+#include "geom/measure/measure.h"
+#include "geom/outline/profile.h"
+#include "geom/view/tessellate.h"
 
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>

@@ -2,8 +2,8 @@
 // lines.
 #pragma once
 
-#include "geom/section.h"
-#include "model/evaluate.h"
+#include "geom/view/section.h"
+#include "model/route/evaluate.h"
 
 #include <Bnd_Box.hxx>
 #include <Graphic3d_ArrayOfSegments.hxx>

@@ -1,6 +1,6 @@
 #include "scene/viewer.h"
 
-#include "geom/measure.h"
+#include "geom/measure/measure.h"
 #include "scene/line_bundle.h"
 
 #include <AIS_InteractiveContext.hxx>

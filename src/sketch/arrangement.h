@@ -9,7 +9,7 @@
 #pragma once
 
 #include "base/progress.h"
-#include "geom/profile.h"
+#include "geom/outline/profile.h"
 #include "sketch/stretch.h"
 
 #include <unordered_map>

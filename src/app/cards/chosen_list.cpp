@@ -2,6 +2,7 @@
 
 #include "app/cards/editor_parts.h"
 
+#include <QEvent>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -74,8 +75,24 @@ void ChosenList::add_line(const Line& line, int index, bool with_own) {
         connect(off, &QPushButton::clicked, this, [this, index] { emit taken_off(index); });
         row->addWidget(off);
     }
+    widget->setProperty("index", index);
+    widget->installEventFilter(this);
+    for (QWidget* part : widget->findChildren<QWidget*>()) {
+        part->setProperty("index", index);
+        part->installEventFilter(this);
+    }
     layout()->addWidget(widget);
     lines_.push_back(widget);
+}
+
+bool ChosenList::eventFilter(QObject* watched, QEvent* event) {
+    const bool line = watched->parent() == this;
+    if ((event->type() == QEvent::Enter && line) || event->type() == QEvent::FocusIn) {
+        emit pointed_at(watched->property("index").toInt());
+    } else if ((event->type() == QEvent::Leave && line) || event->type() == QEvent::FocusOut) {
+        emit pointed_at(-1);
+    }
+    return QWidget::eventFilter(watched, event);
 }
 
 } // namespace kervo::app

@@ -2,7 +2,7 @@
 // button that takes it off again.
 #pragma once
 
-#include "model/fields.h"
+#include "model/document/fields.h"
 
 #include <QWidget>
 
@@ -26,6 +26,11 @@ public:
 signals:
     void taken_off(int index);
     void own_given(int index, const QString& formula);
+    /// A line is under the pointer or has the focus; -1: none.
+    void pointed_at(int index);
+
+protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
     static constexpr size_t most_lines = 8; // the model shows them all

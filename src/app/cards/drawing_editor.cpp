@@ -4,7 +4,7 @@
 
 #include "app/drawing/draw_tools.h"
 #include "app/shell/counted.h"
-#include "model/sketch_plane.h"
+#include "model/sketching/sketch_plane.h"
 
 #include <QGridLayout>
 #include <QHBoxLayout>
@@ -41,9 +41,6 @@ DrawingEditor::DrawingEditor(model::FieldInfo info, const CardContext& context, 
     column_ = new QVBoxLayout(this);
     column_->setContentsMargins(0, 0, 0, 0);
     column_->setSpacing(6);
-    add_tools(false, column_);
-    add_tools(true, foldable(tr("Change what is drawn"), true));
-    add_taking(foldable(tr("Take from the model"), false));
     for_selection_ = new QWidget(this);
     auto* selected = new QVBoxLayout(for_selection_);
     selected->setContentsMargins(0, 0, 0, 0);
@@ -73,23 +70,11 @@ DrawingEditor::DrawingEditor(model::FieldInfo info, const CardContext& context, 
         show_flaws();
     });
     state_row->addWidget(check);
-    auto* grid = small_button(tr("Grid"), tr("Shows a grid, and lets the pointer snap to it."), this);
-    grid->setMinimumWidth(38);
-    grid->setCheckable(true);
-    grid->setChecked(context_.viewport.tool<SketchTool>().grid());
-    connect(grid, &QPushButton::clicked, &context_.viewport.tool<SketchTool>(), &SketchTool::toggle_grid);
-    state_row->addWidget(grid);
     column_->addLayout(state_row);
     figures_ = new FigureList(context_.viewport, this);
     column_->addWidget(figures_);
     connect(figures_, &FigureList::changed, this, [this](const sketch::Sketch& next) { set(next); });
-    connect(&context_.viewport.tool<SketchTool>(), &SketchTool::drawing_changed, this, [this, grid] {
-        for (const auto& [tool, button] : tools_) {
-            button->setChecked(context_.viewport.tool<SketchTool>().drawing().tool() == tool);
-        }
-        grid->setChecked(context_.viewport.tool<SketchTool>().grid());
-        show_selection();
-    });
+    connect(&context_.viewport.tool<SketchTool>(), &SketchTool::drawing_changed, this, &DrawingEditor::show_selection);
     show_selection();
 }
 
@@ -98,92 +83,10 @@ void DrawingEditor::show_selection() {
     points_->refresh();
 }
 
-// A part of the card under a title that opens and closes it; it stays as it was left.
-QVBoxLayout* DrawingEditor::foldable(const QString& name, bool opened) {
-    auto* title = new QPushButton(this);
-    title->setObjectName("fold");
-    title->setAccessibleName(name);
-    title->setCheckable(true);
-    title->setToolTip(tr("Opens or closes this part of the card."));
-    auto* part = new QWidget(this);
-    auto* column = new QVBoxLayout(part);
-    column->setContentsMargins(0, 0, 0, 0);
-    const auto show = [title, part, name](bool open) {
-        title->setChecked(open);
-        title->setText((open ? QString::fromUtf8("\u25be ") : QString::fromUtf8("\u25b8 ")) + name);
-        part->setVisible(open);
-    };
-    static std::map<QString, bool> left_open; // cards come and go
-    show(left_open.try_emplace(name, opened).first->second);
-    connect(title, &QPushButton::clicked, this, [show, name](bool open) {
-        left_open[name] = open;
-        show(open);
-    });
-    column_->addWidget(title);
-    column_->addWidget(part);
-    return column;
-}
-
 void DrawingEditor::add_title(const QString& text, QVBoxLayout* column) {
     auto* title = new QLabel(text, this);
     title->setObjectName("question");
     column->addWidget(title);
-}
-
-QPushButton* DrawingEditor::tool_button(const DrawToolInfo& info) {
-    auto* button =
-        small_button(info.title, info.help + (info.shortcut.isEmpty() ? QString() : " [" + info.shortcut + "]"), this);
-    button->setCheckable(true);
-    button->setAccessibleName(info.verb);
-    button->setChecked(info.tool == context_.viewport.tool<SketchTool>().drawing().tool());
-    connect(button, &QPushButton::clicked, this, [this, chosen = info.tool] {
-        context_.viewport.tool<SketchTool>().set_draw_tool(chosen);
-        context_.viewport.setFocus();
-    });
-    tools_.emplace_back(info.tool, button);
-    return button;
-}
-
-void DrawingEditor::add_taking(QVBoxLayout* column) {
-    auto* grid = grid_in(column);
-    int at = 0;
-    for (const DrawToolInfo& info : draw_tools()) {
-        if (info.takes) {
-            grid->addWidget(tool_button(info), 0, at++);
-        }
-    }
-    auto* freeze = small_button(tr("Freeze"),
-                                tr("Selected curves of the model stay where they are, whatever the model does; once "
-                                   "more, they follow it again."),
-                                this);
-    freeze->setAccessibleName(tr("Freeze what was taken"));
-    connect(freeze, &QPushButton::clicked, this, [this] {
-        context_.viewport.tool<SketchTool>().freeze();
-        context_.viewport.setFocus();
-    });
-    grid->addWidget(freeze, 0, at);
-}
-
-void DrawingEditor::add_tools(bool changes, QVBoxLayout* column) {
-    auto* grid = grid_in(column);
-    int at = 0;
-    for (const DrawToolInfo& info : draw_tools()) {
-        if (info.changes != changes || info.takes) {
-            continue;
-        }
-        grid->addWidget(tool_button(info), at / columns, at % columns);
-        ++at;
-    }
-    if (changes) {
-        auto* guides =
-            small_button(tr("Guide"), tr("Makes guides of the selected curves, or outlines again. [G]"), this);
-        guides->setAccessibleName(tr("Guide or outline"));
-        connect(guides, &QPushButton::clicked, this, [this] {
-            context_.viewport.tool<SketchTool>().toggle_guides();
-            context_.viewport.setFocus();
-        });
-        grid->addWidget(guides, at / columns, at % columns);
-    }
 }
 
 void DrawingEditor::add_constraints(QVBoxLayout* column) {
@@ -285,6 +188,7 @@ void DrawingEditor::refresh(const model::FieldValue& value) {
                 fields_[row]->setText(*measured);
             } else if (!fields_[row]->hasFocus()) {
                 fields_[row]->setText(QString::fromStdString(constraint.value.text));
+                fields_[row]->setCursorPosition(0); // of a long formula the beginning is seen
             }
             fields_[row]->setEnabled(!constraint.measured);
             measures_[row]->setChecked(constraint.measured);
@@ -368,7 +272,7 @@ std::optional<QString> DrawingEditor::measured_value(int constraint) const {
     if (at == values.end() || kind == drawing_.constraints.end()) {
         return std::nullopt;
     }
-    const std::string unit = kind->kind == ConstraintKind::angle ? "deg" : "mm";
+    const std::string unit = kind->kind == ConstraintKind::angle ? "deg" : context_.session.document().unit;
     return QString::fromStdString(format_quantity(at->second, unit, 3) + " " + unit);
 }
 

@@ -1,10 +1,10 @@
-// The drawing on a sketch card: tools, constraints, and all dimensions with their formulas.
+// The drawing on a sketch card: constraints for what is selected, checks, and all dimensions with their formulas. Its
+// tools stand beside the drawing (drawing/tool_strip.h).
 #pragma once
 
 #include "app/cards/field_editors.h"
 #include "app/cards/figure_list.h"
 #include "app/cards/point_list.h"
-#include "app/drawing/draw_tools.h"
 
 #include "sketch/check.h"
 
@@ -22,12 +22,8 @@ public:
     void refresh(const model::FieldValue& value) override;
 
 private:
-    QVBoxLayout* foldable(const QString& name, bool opened);
     void show_selection();
     void add_title(const QString& text, QVBoxLayout* column);
-    void add_tools(bool changes, QVBoxLayout* column);
-    void add_taking(QVBoxLayout* column);
-    QPushButton* tool_button(const DrawToolInfo& info);
     void add_constraints(QVBoxLayout* column);
     void rebuild_dimensions();
     void change_dimension(int constraint, const std::string& formula);
@@ -36,7 +32,6 @@ private:
     [[nodiscard]] std::string formula_for(sketch::ConstraintKind kind) const;
     void show_flaws();
 
-    std::vector<std::pair<DrawTool, QPushButton*>> tools_;
     QLabel* state_;
     QLabel* trouble_;
     FigureList* figures_;

@@ -1,7 +1,7 @@
 // What the lines of a step card are put together from.
 #pragma once
 
-#include "model/fields.h"
+#include "model/document/fields.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>

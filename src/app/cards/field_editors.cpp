@@ -8,7 +8,7 @@
 #include "app/shell/counted.h"
 #include "base/assignment.h"
 
-#include "model/arrangement.h"
+#include "model/document/groups_and_layers.h"
 #include <QComboBox>
 #include <QFileDialog>
 #include <QHBoxLayout>
@@ -92,6 +92,7 @@ public:
             const QSignalBlocker quiet(field_);
             if (!field_->hasFocus()) {
                 field_->setText(text);
+                field_->setCursorPosition(0); // of a long formula the beginning is seen
             }
         }
         show_value(field_->text());
@@ -105,10 +106,10 @@ private:
             values[name] = {1, dimension};
         }
         const auto number = evaluate_as(formula_in(text.toStdString()), values, info_.dimension);
-        value_->setText(number ? QString::fromStdString(
-                                     format_quantity(*number, info_.dimension == angle_dimension ? "deg" : "mm", 3)) +
-                                     (info_.dimension == angle_dimension ? QString::fromUtf8("\u00b0") : QString())
-                               : tr("?"));
+        value_->setText(!number                               ? tr("?")
+                        : info_.dimension == length_dimension ? length_number(*number, context_.session.document().unit)
+                        : info_.dimension == angle_dimension  ? quantity_text({*number, angle_dimension}, {})
+                                                             : QString::fromStdString(format_quantity(*number, "", 3)));
         field_->setToolTip(number ? toolTip()
                                   : QString::fromStdString(number.finding().cause + " " + number.finding().mend));
         if (field_->property("wrong").toBool() == number.ok()) {
@@ -200,7 +201,7 @@ public:
         const model::StepReport* report = context_.report();
         value_->clear();
         if (report != nullptr && report->output && !report->output->measured.empty()) {
-            value_->setText(quantity_text(report->output->measured.begin()->second));
+            value_->setText(quantity_text(report->output->measured.begin()->second, context_.session.document().unit));
         }
     }
 

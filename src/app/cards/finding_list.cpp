@@ -1,5 +1,6 @@
 #include "app/cards/finding_list.h"
 #include "app/view/tools/mark_tool.h"
+#include "model/route/unanswered.h"
 
 #include <QLabel>
 #include <QPushButton>
@@ -39,15 +40,18 @@ void FindingList::refresh(const CardContext& context) {
     const model::StepReport* report = context.report();
     const Findings findings = report != nullptr ? report->findings : Findings{};
     std::vector<std::array<double, 3>> places;
+    const bool making = context.session.is_making();
     for (const Finding& finding : findings) {
-        if (finding.severity != Severity::note) { // a note is no trouble: it is read, not pointed out in the model
+        const bool waits = making && model::is_unanswered(finding);
+        if (finding.severity != Severity::note && !waits) { // those are read, not pointed out in the model
             places.insert(places.end(), finding.places.begin(), finding.places.end());
         }
     }
     context.viewport.tool<MarkTool>().point_out(places);
-    if (findings != told_ || context.step != step_) {
+    if (findings != told_ || context.step != step_ || making != making_) {
         told_ = findings;
         step_ = context.step;
+        making_ = making;
         tell(context, findings);
     }
 }
@@ -60,9 +64,14 @@ void FindingList::tell(const CardContext& context, const Findings& findings) {
     lines_.clear();
     std::vector<Offer> offers;
     for (const Finding& finding : findings) {
+        // What is not answered yet in a step that is being made is what comes next, not what is wrong.
+        const bool waits = making_ && model::is_unanswered(finding);
         auto* line = new QLabel(
-            QString::fromStdString(finding.cause + (finding.mend.empty() ? "" : " " + finding.mend)), content_);
-        line->setObjectName(finding.severity == Severity::error     ? "problem"
+            waits ? tr("Next: %1").arg(QString::fromStdString(finding.mend.empty() ? finding.cause : finding.mend))
+                  : QString::fromStdString(finding.cause + (finding.mend.empty() ? "" : " " + finding.mend)),
+            content_);
+        line->setObjectName(waits                                   ? "quiet"
+                            : finding.severity == Severity::error   ? "problem"
                             : finding.severity == Severity::warning ? "caution"
                                                                     : "quiet");
         line->setWordWrap(true);

@@ -25,6 +25,7 @@ private:
 
     QWidget* content_;
     std::vector<Finding> told_;
+    bool making_ = false; ///< a step that is being made
     std::vector<QWidget*> lines_;
     int step_ = 0; ///< that they are of
 };

@@ -4,9 +4,12 @@
 
 #include "app/cards/chosen_list.h"
 #include "app/cards/editor_parts.h"
-#include "geom/measure.h"
-#include "geom/profile.h"
-#include "model/arrangement.h"
+#include "app/shell/counted.h"
+#include "geom/measure/in_words.h"
+#include "geom/measure/measure.h"
+#include "geom/outline/profile.h"
+#include "model/document/groups_and_layers.h"
+#include "model/names/words.h"
 
 #include <QCheckBox>
 #include <QKeyEvent>
@@ -87,6 +90,8 @@ protected:
                         take(reference);
                     }
                 });
+        box_->installEventFilter(this);
+        connect(box_, &QComboBox::highlighted, this, [this](int index) { point_out(index); }); // in the open list
         connect(box_, &QComboBox::activated, this, [this](int index) { take(offered_[static_cast<size_t>(index)]); });
     }
 
@@ -96,23 +101,68 @@ protected:
         return context_.viewport.hand().target() && context_.viewport.hand().target()->field == info_.key;
     }
 
-    // Without the body's name where there is only one.
+    // By what it looks like, or, where it is lost, by its name; without the body's name where there is only one.
     QString words_for(const model::Reference& reference) const {
         const PicturePtr picture = context_.session.picture();
         if (reference.kind == model::ElementKind::body) {
             return context_.name_of(reference.body);
         }
+        const auto owner = picture ? std::find_if(picture->before.begin(), picture->before.end(),
+                                                  [&](const auto& each) { return each.first == reference.body; })
+                                   : decltype(picture->before.begin()){};
+        const bool there = picture && owner != picture->before.end();
+        const TopoDS_Shape element = there ? model::resolve(reference, owner->second.get()).element : TopoDS_Shape();
+        return element.IsNull() ? with_body(reference.body, words_for_lost(reference))
+                                : with_body(reference.body, words_for(element, *owner->second));
+    }
+
+    QString words_for(const TopoDS_Shape& element, const model::Body& body) const {
+        const std::string& unit = context_.session.document().unit;
+        if (element.ShapeType() == TopAbs_FACE) {
+            return QString::fromStdString(model::face_in_words(body.names.Seek(element), element, unit));
+        }
+        if (element.ShapeType() == TopAbs_EDGE) {
+            return QString::fromStdString(geom::edge_in_words(element, unit));
+        }
+        const gp_Pnt at = geom::center_of(element);
+        return tr("vertex %1, %2, %3")
+            .arg(length_number(at.X(), unit), length_number(at.Y(), unit), length_number(at.Z(), unit));
+    }
+
+    static QString words_for_lost(const model::Reference& reference) {
         const auto face = [](const std::string& name) {
             return QString::fromStdString(model::describe_face(model::FaceName::parse(name)));
         };
-        QString text = QString::fromStdString(to_string(reference.kind));
         if (reference.kind == model::ElementKind::face && !reference.faces.empty()) {
-            text = face(reference.faces.front());
-        } else if (reference.kind == model::ElementKind::edge && reference.faces.size() == 2) {
-            text = tr("%1 and %2").arg(face(reference.faces[0]), face(reference.faces[1]));
+            return face(reference.faces.front());
         }
-        const bool one = picture && picture->before.size() == 1 && picture->before.begin()->first == reference.body;
-        return one ? text : context_.name_of(reference.body) + ", " + text;
+        return reference.kind == model::ElementKind::edge && reference.faces.size() == 2
+                   ? tr("%1 and %2").arg(face(reference.faces[0]), face(reference.faces[1]))
+                   : QString::fromStdString(to_string(reference.kind));
+    }
+
+    QString with_body(const model::BodyId& body, const QString& text) const {
+        const PicturePtr picture = context_.session.picture();
+        const bool one = picture && picture->before.size() == 1 && picture->before.begin()->first == body;
+        return one ? text : context_.name_of(body) + ", " + text;
+    }
+
+    void point_out(int index) {
+        context_.viewport.hand().point_out(index >= 0 && index < static_cast<int>(offered_.size())
+                                               ? std::optional(offered_[static_cast<size_t>(index)])
+                                               : std::nullopt);
+    }
+
+    // What is chosen is lit up while the line is under the pointer or has the focus.
+    bool eventFilter(QObject* watched, QEvent* event) override {
+        if (watched == box_) {
+            if (event->type() == QEvent::Enter || event->type() == QEvent::FocusIn) {
+                point_out(box_->currentIndex());
+            } else if (event->type() == QEvent::Leave || event->type() == QEvent::FocusOut) {
+                point_out(-1);
+            }
+        }
+        return FieldEditor::eventFilter(watched, event);
     }
 
     void offer(const model::Reference& reference, const QString& text) {
@@ -153,30 +203,22 @@ protected:
                 if (!any) {
                     std::erase_if(faces, [](const TopoDS_Shape& face) { return !geom::plane_of(face); });
                 }
-                offer_all(id, *body, faces, [](const auto&, const auto&) { return QString(); });
+                offer_all(id, *body, faces);
             }
             if (info_.accepts.contains(Kind::edge)) {
-                offer_all(id, *body, geom::edges_of(body->shape), [](const TopoDS_Shape& edge, const auto&) {
-                    return tr(" of %1 mm").arg(geom::length_of(edge), 0, 'f', 1);
-                });
+                offer_all(id, *body, geom::edges_of(body->shape));
             }
             if (info_.accepts.contains(Kind::vertex)) {
-                offer_all(
-                    id, *body, geom::vertices_of(body->shape),
-                    [](const TopoDS_Shape&, const model::Reference& reference) {
-                        const model::Place& at = *reference.near;
-                        return QString(" %1, %2, %3").arg(at[0], 0, 'f', 1).arg(at[1], 0, 'f', 1).arg(at[2], 0, 'f', 1);
-                    });
+                offer_all(id, *body, geom::vertices_of(body->shape));
             }
         }
     }
 
-    template <class Words>
-    void offer_all(const model::BodyId& id, const model::Body& body, std::vector<TopoDS_Shape> elements, Words&& more) {
+    void offer_all(const model::BodyId& id, const model::Body& body, std::vector<TopoDS_Shape> elements) {
         elements.resize(std::min(elements.size(), most - std::min(most, offered_.size())));
         const auto references = model::refer_to_all(id, body, elements);
         for (size_t i = 0; i < elements.size(); ++i) {
-            offer(references[i], words_for(references[i]) + more(elements[i], references[i]));
+            offer(references[i], with_body(id, words_for(elements[i], body)));
         }
     }
 
@@ -253,6 +295,10 @@ public:
                         }
                     });
         }
+        connect(list_, &ChosenList::pointed_at, this, [this](int index) {
+            context_.viewport.hand().point_out(index >= 0 ? std::optional(chosen_[static_cast<size_t>(index)])
+                                                          : std::nullopt);
+        });
         connect(list_, &ChosenList::taken_off, this, [this](int index) { take(chosen_[static_cast<size_t>(index)]); });
         connect(list_, &ChosenList::own_given, this, [this](int index, const QString& formula) {
             auto next = chosen_;

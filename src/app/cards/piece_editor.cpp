@@ -2,7 +2,7 @@
 #include "app/view/tools/piece_tool.h"
 
 #include "app/shell/counted.h"
-#include "geom/shape.h"
+#include "geom/kernel/shape.h"
 
 #include <QButtonGroup>
 #include <QEvent>

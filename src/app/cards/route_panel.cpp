@@ -246,7 +246,7 @@ void RoutePanel::refresh_row(const model::Step& step) {
     } else if (report->output->sketch) {
         did = counted(static_cast<qsizetype>(report->output->sketch->regions.size()), tr("region"), tr("regions"));
     } else if (!report->output->measured.empty()) {
-        did = quantity_text(report->output->measured.begin()->second);
+        did = quantity_text(report->output->measured.begin()->second, session_.document().unit);
     } else if (report->output->removed > 0) {
         did = QString::fromUtf8("\u2212 ") + volume(report->output->removed);
     } else if (step.definition.is<model::Curves>()) {

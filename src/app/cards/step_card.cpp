@@ -3,6 +3,7 @@
 #include "model/steps/planned/planned.h"
 
 #include <QHBoxLayout>
+#include <QKeyEvent>
 
 #include <algorithm>
 
@@ -39,6 +40,40 @@ void NoteEdit::resizeEvent(QResizeEvent* event) {
 void NoteEdit::focusOutEvent(QFocusEvent* event) {
     QPlainTextEdit::focusOutEvent(event);
     emit written(toPlainText().trimmed());
+}
+
+FoldedAnswers::FoldedAnswers(const QString& words, QWidget* parent)
+    : QLabel(QString::fromUtf8("\u25b8 ") + words, parent) {
+    setObjectName("folded");
+    setAccessibleName(tr("Other answers: %1").arg(words));
+    setToolTip(tr("As the step began. Click, or type while it has the focus, to change them."));
+    setWordWrap(true);
+    setFocusPolicy(Qt::StrongFocus);
+    setCursor(Qt::PointingHandCursor);
+}
+
+// Plain keys are for it, not for verbs.
+bool FoldedAnswers::event(QEvent* event) {
+    if (event->type() == QEvent::ShortcutOverride) {
+        const auto* key = static_cast<QKeyEvent*>(event);
+        if (!key->text().isEmpty() && key->text()[0].isPrint() && key->modifiers() == Qt::NoModifier) {
+            event->accept();
+            return true;
+        }
+    }
+    return QLabel::event(event);
+}
+
+void FoldedAnswers::mouseReleaseEvent(QMouseEvent* /*event*/) {
+    emit opened();
+}
+
+void FoldedAnswers::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Return || (!event->text().isEmpty() && event->text()[0].isPrint())) {
+        emit opened();
+    } else {
+        QLabel::keyPressEvent(event);
+    }
 }
 
 StepCard::StepCard(const CardContext& context, QWidget* parent) : QFrame(parent), context_(context) {
@@ -95,7 +130,6 @@ void StepCard::rebuild() {
         body_->deleteLater();
     }
     editors_.clear();
-    asked_.clear();
     body_ = new QWidget(this);
     auto* list = new QVBoxLayout(body_);
     list->setContentsMargins(0, 0, 0, 0);
@@ -107,17 +141,74 @@ void StepCard::rebuild() {
         hint->setWordWrap(true);
         list->addWidget(hint);
     }
-    std::optional<model::Question> question;
+    std::vector<model::Field> fields = model::fields_of(step->definition, true);
+    asked_ = shown_now(fields);
+    for (auto from = fields.begin(); from != fields.end();) {
+        const auto to = std::find_if(
+            from, fields.end(), [&](const model::Field& field) { return field.info.question != from->info.question; });
+        if (from != fields.begin()) {
+            list->addWidget(make_rule(body_));
+        }
+        add_question(list, {from, to});
+        from = to;
+    }
+    column_->insertWidget(2, body_);
+    if (auto* again = focused.isEmpty() ? nullptr : body_->findChild<QWidget*>(focused)) {
+        again->setFocus(Qt::OtherFocusReason);
+    }
+}
+
+bool StepCard::is_folded(const model::StepDefinition& definition, const model::Field& field) const {
+    return field.info.folded && !opened_.contains(field.info.question) && model::is_as_begun(definition, field);
+}
+
+std::vector<std::string> StepCard::shown_now(const std::vector<model::Field>& fields) const {
+    const auto step = context_.session.document().step(context_.step);
+    std::vector<std::string> shown;
+    for (const model::Field& field : fields) {
+        shown.push_back(field.info.key + (is_folded(step->definition, field) ? " folded" : ""));
+    }
+    return shown;
+}
+
+void StepCard::open(model::Question question) {
+    opened_.insert(question);
+    rebuild();
+}
+
+namespace {
+
+// "From: The sketch plane" -> "from the sketch plane".
+QString in_words(const model::Field& field) {
+    const auto small = [](const std::string& text) {
+        QString words = QString::fromStdString(text);
+        return words.isEmpty() ? words : words.front().toLower() + words.mid(1);
+    };
+    QString answer = StepCard::tr("none");
+    if (const auto* choice = std::get_if<model::Choice>(&field.value)) {
+        for (const model::FieldOption& option : field.info.options) {
+            answer = option.value == choice->value ? small(option.label) : answer;
+        }
+    } else if (const auto* formula = std::get_if<Expression>(&field.value)) {
+        answer = QString::fromStdString(formula->text);
+    }
+    return small(field.info.label) + " " + answer;
+}
+
+} // namespace
+
+void StepCard::add_question(QVBoxLayout* list, const std::vector<model::Field>& fields) {
+    const auto step = context_.session.document().step(context_.step);
+    const model::Question question = fields.front().info.question;
+    auto* title = new QLabel(QString::fromStdString(model::title_of(question)), body_);
+    title->setObjectName("question");
+    list->addWidget(title);
+    QStringList folded;
     QHBoxLayout* line = nullptr;
-    for (const model::Field& field : model::fields_of(step->definition, true)) {
-        if (question != field.info.question) {
-            if (question) {
-                list->addWidget(make_rule(body_));
-            }
-            question = field.info.question;
-            auto* title = new QLabel(QString::fromStdString(model::title_of(field.info.question)), body_);
-            title->setObjectName("question");
-            list->addWidget(title);
+    for (const model::Field& field : fields) {
+        if (is_folded(step->definition, field)) {
+            folded << in_words(field);
+            continue;
         }
         FieldEditor* editor = make_editor(field, context_, body_);
         if (field.info.goes_beside && line != nullptr) {
@@ -129,12 +220,14 @@ void StepCard::rebuild() {
             line->addWidget(editor, 1);
             list->addLayout(line);
         }
-        editors_.push_back(editor);
-        asked_.push_back(field.info.key);
+        editors_.emplace_back(field.info.key, editor);
     }
-    column_->insertWidget(2, body_);
-    if (auto* again = focused.isEmpty() ? nullptr : body_->findChild<QWidget*>(focused)) {
-        again->setFocus(Qt::OtherFocusReason);
+    if (!folded.isEmpty()) {
+        auto* words = new FoldedAnswers(folded.join(tr(", ")), body_);
+        // The line is gone by the time that its own event has ended.
+        connect(
+            words, &FoldedAnswers::opened, this, [this, question] { open(question); }, Qt::QueuedConnection);
+        list->addWidget(words);
     }
 }
 
@@ -151,15 +244,13 @@ void StepCard::refresh() {
         note_->setPlainText(note);
     }
     const auto fields = model::fields_of(step->definition, true);
-    std::vector<std::string> asked;
-    for (const model::Field& field : fields) {
-        asked.push_back(field.info.key);
-    }
-    if (asked != asked_) {
+    if (shown_now(fields) != asked_) {
         rebuild();
     }
-    for (size_t i = 0; i < fields.size(); ++i) {
-        editors_[i]->refresh(fields[i].value);
+    for (const auto& [key, editor] : editors_) {
+        const auto field = std::find_if(fields.begin(), fields.end(),
+                                        [&key = key](const model::Field& each) { return each.info.key == key; });
+        editor->refresh(field->value);
     }
 }
 

@@ -28,6 +28,21 @@ private:
     void fit();
 };
 
+/// Answers that nobody has changed, in words on one line; a click or a key opens them.
+class FoldedAnswers : public QLabel {
+    Q_OBJECT
+public:
+    FoldedAnswers(const QString& words, QWidget* parent);
+
+signals:
+    void opened();
+
+protected:
+    bool event(QEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+};
+
 class StepCard : public QFrame {
     Q_OBJECT
 public:
@@ -37,6 +52,11 @@ public:
 
 private:
     void rebuild();
+    void add_question(QVBoxLayout* list, const std::vector<model::Field>& fields);
+    [[nodiscard]] bool is_folded(const model::StepDefinition& definition, const model::Field& field) const;
+    /// What is shown, and what of it is folded.
+    [[nodiscard]] std::vector<std::string> shown_now(const std::vector<model::Field>& fields) const;
+    void open(model::Question question);
 
     CardContext context_;
     QVBoxLayout* column_;
@@ -44,8 +64,9 @@ private:
     QLabel* title_;
     QLineEdit* name_;
     NoteEdit* note_;
-    std::vector<std::string> asked_; ///< keys of the fields shown
-    std::vector<FieldEditor*> editors_;
+    std::vector<std::string> asked_;                            ///< as `shown_now`
+    std::vector<std::pair<std::string, FieldEditor*>> editors_; ///< by the keys of their fields
+    std::set<model::Question> opened_;                          ///< whose answers are all shown
 };
 
 /// A thin line between rows.

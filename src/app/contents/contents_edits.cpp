@@ -1,7 +1,7 @@
 // What the rows of Contents do to the document: names, looks, groups and layers.
 #include "app/contents/contents_tree.h"
 
-#include "model/arrangement.h"
+#include "model/document/groups_and_layers.h"
 
 #include <QColorDialog>
 #include <QDropEvent>

@@ -1,7 +1,7 @@
 #include "app/contents/contents_panel.h"
 
 #include "app/shell/counted.h"
-#include "geom/profile.h"
+#include "geom/outline/profile.h"
 
 #include <QHBoxLayout>
 #include <QPushButton>

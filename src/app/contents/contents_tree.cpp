@@ -1,9 +1,9 @@
 #include "app/contents/contents_tree.h"
 
 #include "app/shell/counted.h"
-#include "geom/measure.h"
-#include "geom/profile.h"
-#include "model/arrangement.h"
+#include "geom/measure/measure.h"
+#include "geom/outline/profile.h"
+#include "model/document/groups_and_layers.h"
 
 #include <QHeaderView>
 #include <QPainter>
@@ -208,7 +208,7 @@ void ContentsTree::add_body(QTreeWidgetItem* under, const model::BodyId& id, con
     const QString name = QString::fromStdString(traits.name);
     auto* item = add_row(under, Row::body, QString::fromStdString(id), name,
                          no_solid.isEmpty() ? volume_number(volume, unit) : no_solid);
-    const QColor color = body->blade ? theme_.cutter : body_color(theme_, QString::fromStdString(traits.color));
+    const QColor color = body->blade ? theme_.cutter : viewport_.shown().color_of(theme_, id);
     item->setIcon(0, swatch(hidden ? theme_.panel : color, theme_.edge));
     item->setFlags(item->flags() | Qt::ItemIsEditable);
     QString tip = tr("%1, %2").arg(name, item->text(1));
@@ -224,7 +224,7 @@ void ContentsTree::add_body(QTreeWidgetItem* under, const model::BodyId& id, con
     if (!traits.layer.empty()) {
         tip += tr("; on layer %1").arg(QString::fromStdString(traits.layer));
     }
-    if (traits.stale) {
+    if (traits.stale && !session_.waits_for_answers()) {
         item->setForeground(0, theme_.finding);
         item->setText(1, tr("stale"));
         tip += tr("; stale, because a step before it failed");
@@ -345,6 +345,13 @@ std::vector<model::BodyId> ContentsTree::bodies() const {
             if (std::find(bodies.begin(), bodies.end(), id) == bodies.end()) {
                 bodies.push_back(id);
             }
+        }
+    }
+    // An element that is selected in the model means its body.
+    for (const auto& each : selectedItems().isEmpty() ? viewport_.hand().selection() : model::References()) {
+        if (each.kind != model::ElementKind::body &&
+            std::find(bodies.begin(), bodies.end(), each.body) == bodies.end()) {
+            bodies.push_back(each.body);
         }
     }
     return bodies;

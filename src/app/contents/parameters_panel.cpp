@@ -197,7 +197,7 @@ void ParametersPanel::add_measured() {
             const model::StepReport* report = session_.report(step->id);
             QString shown;
             if (report != nullptr && report->output && report->output->measured.contains(name)) {
-                shown = quantity_text(report->output->measured.at(name));
+                shown = quantity_text(report->output->measured.at(name), session_.document().unit);
             }
             append({QString::fromStdString(name), tr("by step %1").arg(step->number), shown},
                    tr("Measured by step %1, %2; later steps may read it.")

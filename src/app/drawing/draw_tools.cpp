@@ -389,4 +389,24 @@ const DrawToolInfo& info_of(DrawTool tool) {
     return *std::find_if(tools.begin(), tools.end(), [tool](const DrawToolInfo& info) { return info.tool == tool; });
 }
 
+const std::vector<std::vector<DrawTool>>& draw_tool_groups() {
+    using T = DrawTool;
+    static const std::vector<std::vector<DrawTool>> groups{
+        {T::select},
+        {T::dimension},
+        {T::line},
+        {T::rectangle, T::center_rectangle, T::slanted_rectangle, T::polygon, T::slot},
+        {T::circle, T::circle_by_three, T::circle_touching, T::ellipse},
+        {T::arc, T::arc_by_three, T::tangent_arc},
+        {T::spline, T::control_spline, T::spline_point},
+        {T::point, T::text},
+        {T::trim, T::extend, T::split, T::join, T::close_chain},
+        {T::round, T::bevel},
+        {T::offset, T::round_offset},
+        {T::mirror, T::repeat_line, T::repeat_ring},
+        {T::take_edges, T::take_section, T::take_silhouette},
+    };
+    return groups;
+}
+
 } // namespace kervo::app

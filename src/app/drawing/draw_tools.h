@@ -61,6 +61,8 @@ struct DrawToolInfo {
 };
 
 const std::vector<DrawToolInfo>& draw_tools();
+/// Those that do nearly the same stand together, the most common first.
+const std::vector<std::vector<DrawTool>>& draw_tool_groups();
 const DrawToolInfo& info_of(DrawTool tool);
 
 } // namespace kervo::app

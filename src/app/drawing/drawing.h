@@ -4,7 +4,7 @@
 
 #include "app/drawing/draw_tools.h"
 #include "app/drawing/snapping.h"
-#include "model/taken.h"
+#include "model/sketching/taken.h"
 #include "sketch/edit.h"
 #include "sketch/figures.h"
 

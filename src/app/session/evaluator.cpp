@@ -1,8 +1,8 @@
 #include "app/session/evaluator.h"
 
-#include "geom/measure.h"
-#include "model/arrangement.h"
-#include "model/drawn_curves.h"
+#include "geom/measure/measure.h"
+#include "model/document/groups_and_layers.h"
+#include "model/sketching/drawn_curves.h"
 
 #include <Standard_Failure.hxx>
 #include <spdlog/spdlog.h>

@@ -1,15 +1,19 @@
 #include "app/session/session.h"
 
-#include "io/document_file.h"
-#include "io/import_child.h"
-#include "model/differences.h"
-#include "model/new_names.h"
+#include "io/document/document_file.h"
+#include "io/document/document_json.h"
+#include "io/reader/import_child.h"
+#include "model/document/differences.h"
+#include "model/document/new_names.h"
+#include "model/route/unanswered.h"
 #include "model/steps/planned/planned.h"
 
 #include <QDir>
 #include <QFileInfo>
 #include <QStandardPaths>
 #include <QThreadPool>
+
+#include <algorithm>
 
 namespace kervo::app {
 
@@ -145,6 +149,54 @@ void Session::redo() {
     }
 }
 
+namespace {
+
+QString in_words(const model::Document& before, const model::Document& after) {
+    const auto lines = model::differences(before, after);
+    const QString first = lines.empty() ? QString() : QString::fromStdString(lines.front());
+    return lines.size() < 2 ? first : QObject::tr("%1; and %2 more").arg(first).arg(lines.size() - 1);
+}
+
+} // namespace
+
+QString Session::undoes() const {
+    if (card_ != 0) {
+        return card_history_.empty() ? QString() : in_words(*card_history_.back(), *current_);
+    }
+    return at_ == 0 ? QString() : change_in_words(at_ - 1);
+}
+
+QString Session::redoes() const {
+    return can_redo() ? change_in_words(at_) : QString();
+}
+
+QString Session::change_in_words(size_t change) const {
+    return in_words(*history_[change], *history_[change + 1]);
+}
+
+void Session::go_to(size_t changes_made) {
+    if (card_ == 0 && changes_made < history_.size() && changes_made != at_ && !refuses_edits()) {
+        take_recovered();
+        typed_last_ = {};
+        at_ = changes_made;
+        become(history_[at_]);
+    }
+}
+
+bool Session::is_making() const {
+    return card_ != 0 && !before_card_->step(card_);
+}
+
+bool Session::waits_for_answers() const {
+    const model::StepReport* known = is_making() ? report(card_) : nullptr;
+    if (known == nullptr || known->state != model::StepState::failed) {
+        return false;
+    }
+    return std::all_of(known->findings.begin(), known->findings.end(), [](const Finding& finding) {
+        return finding.severity != Severity::error || model::is_unanswered(finding);
+    });
+}
+
 void Session::open_card(int step) {
     if (card_ == step) {
         return;
@@ -158,7 +210,25 @@ void Session::open_card(int step) {
     }
 }
 
-void Session::add_step(model::StepDefinition definition, const std::string& name) {
+namespace {
+
+// "Stock", "Stock 2": no two steps that are begun are called alike.
+std::string free_name(const model::Document& document, const std::string& name) {
+    const auto taken = [&](const std::string& wanted) {
+        return std::any_of(document.steps.begin(), document.steps.end(),
+                           [&](const model::StepPtr& step) { return step->name == wanted; });
+    };
+    std::string free = name;
+    for (int number = 2; !name.empty() && taken(free); ++number) {
+        free = name + " " + std::to_string(number);
+    }
+    return free;
+}
+
+} // namespace
+
+void Session::add_step(model::StepDefinition definition, const std::string& wanted_name) {
+    const std::string name = free_name(document(), wanted_name);
     if (refuses_edits()) {
         return;
     }
@@ -285,6 +355,16 @@ void Session::start_new() {
     keeper_.start_untitled(untitled_folder());
     path_.clear();
     adopt_document({});
+}
+
+std::optional<Finding> Session::start_with(const QByteArray& text) {
+    auto document = io::document_from_text(text.toStdString());
+    if (!document) {
+        return document.finding();
+    }
+    start_new();
+    adopt_document(std::move(*document));
+    return std::nullopt;
 }
 
 bool Session::bring_back_untitled() {
@@ -416,8 +496,11 @@ Findings Session::findings() const {
             all.push_back(finding);
         }
         for (const auto& report : evaluation->steps) {
-            std::copy_if(report.findings.begin(), report.findings.end(), std::back_inserter(all),
-                         [](const Finding& finding) { return finding.severity != Severity::note; });
+            const bool being_made = report.id == card_ && is_making();
+            std::copy_if(
+                report.findings.begin(), report.findings.end(), std::back_inserter(all), [&](const Finding& finding) {
+                    return finding.severity != Severity::note && !(being_made && model::is_unanswered(finding));
+                });
         }
     }
     return all;

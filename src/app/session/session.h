@@ -3,7 +3,8 @@
 #pragma once
 
 #include "app/session/evaluator.h"
-#include "io/keeper.h"
+#include "io/document/keeper.h"
+#include "io/formats/format.h"
 
 #include <QDateTime>
 #include <QString>
@@ -57,12 +58,25 @@ public:
     void redo();
     [[nodiscard]] bool can_undo() const { return card_ != 0 ? !card_history_.empty() : at_ > 0; }
     [[nodiscard]] bool can_redo() const { return card_ == 0 && at_ + 1 < history_.size(); }
+    /// What `undo` would take back and `redo` make again, in words; empty: nothing.
+    [[nodiscard]] QString undoes() const;
+    [[nodiscard]] QString redoes() const;
+    /// The history: how many changes there are, how many of them are made, and what each was, in words.
+    [[nodiscard]] size_t changes() const { return history_.size() - 1; }
+    [[nodiscard]] size_t changes_made() const { return at_; }
+    [[nodiscard]] QString change_in_words(size_t change) const;
+    /// As it was when so many changes were made. No card may be open.
+    void go_to(size_t changes_made);
 
     /// The step whose card is open; 0: none.
     [[nodiscard]] int card() const { return card_; }
     void open_card(int step);
     /// Adds a step after the one that is shown and opens its card; cancelling takes it away again.
     void add_step(model::StepDefinition definition, const std::string& name);
+    /// The open card is of a step that is being made: cancelling takes it away again.
+    [[nodiscard]] bool is_making() const;
+    /// That step only waits for its first answers; nothing is wrong with it.
+    [[nodiscard]] bool waits_for_answers() const;
     void accept_card();
     void cancel_card();
 
@@ -76,6 +90,8 @@ public:
     void set_cutaway(const std::optional<model::Cutaway>& cutaway);
 
     void start_new();
+    /// Begins with a document that has no file: a demonstration. Findings: those of the document's text.
+    std::optional<Finding> start_with(const QByteArray& text);
     /// An untitled document that a crash left behind is brought back; false when there is none.
     bool bring_back_untitled();
     /// The user leaves: what is not saved is meant to be gone, but for recovered work that is neither taken nor given
@@ -119,7 +135,7 @@ public:
     std::optional<Finding> parameters_in(const QString& path);
     /// Writes the bodies that are shown (or, while a card is open, all of the route's) beside the window's work;
     /// `handed_over` tells how it went. Finding: export.busy.
-    std::optional<Finding> hand_over(const QString& path);
+    std::optional<Finding> hand_over(const QString& path, const io::FormatAnswers& answers = {});
     void cancel_work();
 
 signals:

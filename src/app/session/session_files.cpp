@@ -3,13 +3,14 @@
 #include "app/shell/counted.h"
 #include "model/steps/import/import.h"
 
-#include "io/document_file.h"
-#include "io/export.h"
-#include "io/import_child.h"
-#include "io/outline_files.h"
-#include "io/parameters_csv.h"
-#include "io/safe_file.h"
-#include "model/merge_sketches.h"
+#include "io/document/document_file.h"
+#include "io/document/safe_file.h"
+#include "io/formats/brep/brep.h"
+#include "io/formats/dxf/dxf.h"
+#include "io/formats/hand_over.h"
+#include "io/formats/svg/svg.h"
+#include "io/reader/import_child.h"
+#include "model/sketching/merge_sketches.h"
 
 #include <QFileInfo>
 #include <QThreadPool>
@@ -17,15 +18,19 @@
 namespace kervo::app {
 
 std::optional<Finding> Session::parameters_out(const QString& path) const {
-    return io::write_text_atomically(path.toStdString(), io::parameters_to_csv(document()));
+    return io::export_parameters(document(), path.toStdString());
 }
 
 std::optional<Finding> Session::parameters_in(const QString& path) {
+    const io::Format* format = io::format_of(path.toStdString());
+    if (format == nullptr || !format->reads(io::Content::parameters)) {
+        return io::no_such_format("import.format", path.toStdString(), io::readers_of(io::Content::parameters));
+    }
     const auto text = io::read_whole(path.toStdString());
     if (!text) {
         return text.finding();
     }
-    const auto changed = io::with_parameters_from_csv(document(), *text);
+    const auto changed = format->read_parameters(document(), *text);
     if (!changed) {
         return changed.finding();
     }
@@ -142,16 +147,16 @@ std::optional<Finding> Session::outlines_out(int step, const QString& path) cons
         return error_finding("export.busy", "The sketch is still being worked out.", "Wait a moment and try again.");
     }
     const auto& drawing = known->output->sketch->solution.sketch;
-    return path.endsWith(".dxf", Qt::CaseInsensitive) ? io::write_dxf(drawing, path.toStdString())
-                                                      : io::write_svg(drawing, path.toStdString());
+    return io::export_outlines(drawing, path.toStdString());
 }
 
-std::optional<Finding> Session::hand_over(const QString& path) {
+std::optional<Finding> Session::hand_over(const QString& path, const io::FormatAnswers& answers) {
     if (!whole_ || !whole_is_new_) {
         return error_finding("export.busy", "The model is still being worked out.", "Wait a moment and try again.");
     }
     io::ExportOptions options;
     options.as_of = card_ != 0 ? 0 : as_of_;
+    options.answers = answers;
     QThreadPool::globalInstance()->start([this, whole = whole_, path, options] {
         const auto problem = io::export_bodies(*whole, path.toStdString(), options);
         QMetaObject::invokeMethod(this, [this, path, problem] { emit handed_over(path, problem); });

@@ -4,18 +4,40 @@
 
 namespace kervo::app {
 
-QString quantity_text(const Quantity& value) {
+QString length_number(double mm, const std::string& document_unit) {
+    const int digits = document_unit == "mm" ? 3 : 4;
+    return QString::fromStdString(format_quantity(mm, document_unit, digits));
+}
+
+QString length_text(double mm, const std::string& document_unit) {
+    return length_number(mm, document_unit) + " " + QString::fromStdString(document_unit);
+}
+
+QString place_text(const std::vector<double>& mm, const std::string& document_unit) {
+    QString text;
+    for (size_t i = 0; i < mm.size(); ++i) {
+        const int digits = document_unit == "mm" ? 3 : 4;
+        text += (i == 0 ? "" : "  ") + QString(QChar('x' + static_cast<int>(i))) + " " +
+                QString::fromStdString(format_fixed(mm[i], document_unit, digits));
+    }
+    return text + " " + QString::fromStdString(document_unit);
+}
+
+QString quantity_text(const Quantity& value, const std::string& document_unit) {
+    const bool metres = document_unit == "m";
     if (value.dimension == angle_dimension) {
         return QString::fromStdString(format_quantity(value.value, "deg", 3)) + QString::fromUtf8("\u00b0");
     }
     if (value.dimension == length_dimension) {
-        return QString::fromStdString(format_quantity(value.value, "mm", 3)) + " mm";
+        return length_text(value.value, document_unit);
     }
     if (value.dimension == Dimension{2, 0}) {
-        return QString::number(value.value / 100, 'f', 2) + QString::fromUtf8(" cm\u00b2");
+        return metres ? QString::number(value.value / 1e6, 'f', 3) + QString::fromUtf8(" m\u00b2")
+                      : QString::number(value.value / 100, 'f', 2) + QString::fromUtf8(" cm\u00b2");
     }
     if (value.dimension == Dimension{3, 0}) {
-        return QString::number(value.value / 1000, 'f', 2) + QString::fromUtf8(" cm\u00b3");
+        return metres ? volume_number(value.value, document_unit) + " " + volume_unit(document_unit)
+                      : QString::number(value.value / 1000, 'f', 2) + QString::fromUtf8(" cm\u00b3");
     }
     return QString::number(value.value, 'f', 3);
 }

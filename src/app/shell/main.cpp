@@ -1,8 +1,10 @@
 // kervo [DOCUMENT] [--slate] [--card NUMBER] [--verb ID]... [--at X,Y] [--picture FILE.png]
+//       [--model FILE.png]
 //
 // --card opens a step's card, --verb runs verbs after that, --at puts the pointer over a place of the open sketch (mm);
-// --picture saves a picture of the window once all is worked out, and quits.
+// --picture saves a picture of the window once all is worked out, and quits; --model one of the model alone.
 #include "app/shell/main_window.h"
+#include "app/shell/recent.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
@@ -36,12 +38,16 @@ int main(int argc, char** argv) {
     const QCommandLineOption picture("picture", "Save a picture of the window and quit.", "file");
     const QCommandLineOption card("card", "Open the card of this step.", "number");
     const QCommandLineOption verb("verb", "Run a verb, by its id.", "id");
+    const QCommandLineOption model("model", "Save a small picture of the model alone and quit.", "file");
     const QCommandLineOption at("at", "Put the pointer over a place of the open sketch.", "x,y");
-    parser.addOptions({slate, picture, card, verb, at});
+    parser.addOptions({slate, picture, model, card, verb, at});
     parser.process(application);
 
     kervo::app::MainWindow window;
     window.set_dark(parser.isSet(slate));
+    if (parser.isSet(model)) {
+        window.resize(window.width(), 500); // the model's part is as wide as such pictures are, then
+    }
     window.show();
     if (!parser.positionalArguments().isEmpty()) {
         window.open_file(parser.positionalArguments().constFirst());
@@ -66,7 +72,8 @@ int main(int argc, char** argv) {
             }
         }
     };
-    if (parser.isSet(picture) || !waiting.isEmpty()) {
+    const bool saves = parser.isSet(picture) || parser.isSet(model);
+    if (saves || !waiting.isEmpty()) {
         auto* wait = new QTimer(&window);
         QObject::connect(wait, &QTimer::timeout, &window, [&] {
             if (window.session().settled()) {
@@ -75,7 +82,7 @@ int main(int argc, char** argv) {
                     return;
                 }
                 wait->stop();
-                if (!parser.isSet(picture)) {
+                if (!saves) {
                     return;
                 }
                 if (const QStringList place = parser.value(at).split(','); place.size() == 2) {
@@ -83,6 +90,13 @@ int main(int argc, char** argv) {
                     view.point_at(view.place_on_sketch({place[0].toDouble(), place[1].toDouble()}));
                 }
                 QTimer::singleShot(400, &window, [&] {
+                    if (parser.isSet(model)) {
+                        const bool saved =
+                            kervo::app::small_picture(window.viewport().grabFramebuffer()).save(parser.value(model));
+                        window.session().leave();
+                        QApplication::exit(saved ? 0 : 2);
+                        return;
+                    }
                     QPixmap shot = window.grab();
                     if (auto* dialog = QApplication::activeModalWidget()) { // with what stands before it
                         QPainter(&shot).drawPixmap(dialog->pos() - window.pos(), dialog->grab());

@@ -1,19 +1,19 @@
 #include "app/shell/main_window.h"
 
 #include "app/shell/dependency_view.h"
+#include "app/view/tools/sketch_tool.h"
 
 #include <QAbstractButton>
 #include <QAbstractItemView>
 #include <QApplication>
-#include <QBuffer>
 #include <QCloseEvent>
 #include <QComboBox>
-#include <QFileDialog>
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QMenu>
 #include <QMessageBox>
 #include <QPainter>
+#include <QScreen>
 #include <QShortcut>
 #include <QSplitter>
 
@@ -37,7 +37,8 @@ QPixmap mark(const Theme& theme) {
 } // namespace
 
 MainWindow::MainWindow() : theme_(paper_theme()) {
-    resize(1280, 800);
+    fit_to_screen();
+    setAcceptDrops(true);
     auto* middle = new QWidget(this);
     setCentralWidget(middle);
     auto* column = new QVBoxLayout(middle);
@@ -61,7 +62,14 @@ MainWindow::MainWindow() : theme_(paper_theme()) {
     auto* across = new QSplitter(Qt::Horizontal);
     across->setHandleWidth(1);
     across->addWidget(left);
-    across->addWidget(viewport_);
+    auto* drawing = new QWidget;
+    auto* beside = new QHBoxLayout(drawing);
+    beside->setContentsMargins(0, 0, 0, 0);
+    beside->setSpacing(0);
+    strip_ = new ToolStrip(viewport_->tool<SketchTool>(), viewport_);
+    beside->addWidget(strip_);
+    beside->addWidget(viewport_, 1);
+    across->addWidget(drawing);
     across->addWidget(route_);
     across->setStretchFactor(1, 1);
     across->setSizes({262, 676, 342});
@@ -117,6 +125,18 @@ MainWindow::MainWindow() : theme_(paper_theme()) {
     viewport_->setFocus();
 }
 
+// As large as is comfortable, but not larger than there is room for with a title bar.
+void MainWindow::fit_to_screen() {
+    constexpr QSize comfortable(1280, 800);
+    constexpr int title_bar = 32;
+    const QScreen* on = screen();
+    const QRect room = on == nullptr ? QRect(QPoint(0, 0), comfortable) : on->availableGeometry();
+    const QSize whole = on == nullptr ? comfortable : on->size();
+    // Where the window system says nothing about its bars, the screen itself is all there is.
+    const int bars = room.height() < whole.height() ? title_bar : 0;
+    resize(comfortable.boundedTo(QSize(room.width(), room.height() - bars)));
+}
+
 void MainWindow::build_bar() {
     bar_ = new QWidget(this);
     bar_->setObjectName("bar");
@@ -132,6 +152,8 @@ void MainWindow::build_bar() {
     title_->setObjectName("heading");
     title_->setMinimumWidth(150);
     row->addWidget(title_);
+    history_ = new HistoryButtons(session_, bar_);
+    row->addWidget(history_);
     row->addSpacing(10);
     for (const BarGroup group : bar_groups()) {
         auto* button = new QPushButton(title_of(group), bar_);
@@ -254,11 +276,26 @@ void MainWindow::build_sheet() {
     }
     sheet_->adjustSize();
     sheet_->show();
-}
-
-void MainWindow::resizeEvent(QResizeEvent* event) {
-    QMainWindow::resizeEvent(event);
-    QTimer::singleShot(0, this, [this] { sheet_->move(viewport_->width() - sheet_->width() - 12, 12); });
+    start_ = new StartSheet(session_, verbs_, viewport_);
+    connect(start_, &StartSheet::verb_wanted, this, [this](const QString& id) {
+        viewport_->setFocus();
+        run_verb(id);
+    });
+    connect(start_, &StartSheet::file_wanted, this, [this](const QString& path) {
+        if (keep_changes()) {
+            open_file(path);
+            viewport_->setFocus();
+        }
+    });
+    connect(start_, &StartSheet::demonstration_wanted, this, [this](const QByteArray& text) {
+        if (!keep_changes()) {
+            return;
+        }
+        if (const auto problem = session_.start_with(text)) {
+            tell_problem(*problem);
+        }
+        viewport_->setFocus();
+    });
 }
 
 bool MainWindow::run_verb(const QString& id) {
@@ -318,84 +355,13 @@ void MainWindow::set_dark(bool dark) {
     qApp->setStyleSheet(style_sheet(theme_));
     bar_->findChild<QLabel*>("logo")->setPixmap(mark(theme_));
     viewport_->set_theme(theme_);
+    start_->set_theme(theme_);
+    strip_->set_theme(theme_);
+    history_->set_theme(theme_);
     contents_->tree()->set_theme(theme_);
     parameters_->set_theme(theme_);
     route_->set_theme(theme_);
     refresh_title();
-}
-
-bool MainWindow::open_file(const QString& path) {
-    if (const auto problem = session_.open(path)) {
-        tell_problem(*problem);
-        return false;
-    }
-    return true;
-}
-
-bool MainWindow::import_file(const QString& path) {
-    if (const auto problem = session_.import_file(path)) {
-        tell_problem(*problem);
-        return false;
-    }
-    return true;
-}
-
-bool MainWindow::save_file(const QString& given) {
-    QString path = given;
-    if (path.isEmpty()) {
-        path =
-            QFileDialog::getSaveFileName(this, tr("Save"), QString::fromStdString(session_.document().title) + ".kervo",
-                                         tr("Kervo documents (*.kervo);;Bare documents (*.json)"));
-    }
-    if (path.isEmpty()) {
-        return false;
-    }
-    if (const auto problem = session_.save(path, preview())) {
-        session_.look_outside();
-        if (problem->code == "file.changed") {
-            return save_over_others(path, *problem);
-        }
-        tell_problem(*problem);
-        return false;
-    }
-    tell(tr("Saved."));
-    return true;
-}
-
-bool MainWindow::save_over_others(const QString& path, const Finding& problem) {
-    constexpr size_t most_lines = 8;
-    QMessageBox box(QMessageBox::NoIcon, tr("Kervo"), QString::fromStdString(problem.cause), QMessageBox::Cancel, this);
-    box.setInformativeText(told_differences(session_.differences_outside(), most_lines));
-    const auto* over = box.addButton(tr("Save over it"), QMessageBox::DestructiveRole);
-    const auto* elsewhere = box.addButton(tr("Save elsewhere \u2026"), QMessageBox::AcceptRole);
-    const auto* theirs = box.addButton(tr("Open theirs"), QMessageBox::ActionRole);
-    box.exec();
-    if (box.clickedButton() == elsewhere) {
-        return save_file({});
-    }
-    if (box.clickedButton() == theirs) {
-        open_theirs();
-        return false;
-    }
-    if (box.clickedButton() != over) {
-        return false;
-    }
-    if (const auto again = session_.save(path, preview(), Session::Others::are_replaced)) {
-        tell_problem(*again);
-        return false;
-    }
-    tell(tr("Saved."));
-    return true;
-}
-
-void MainWindow::open_theirs() {
-    session_.accept_card();
-    const QString question = tr("Give up the changes that were made here?");
-    if (!session_.edited() ||
-        QMessageBox(QMessageBox::NoIcon, tr("Kervo"), question, QMessageBox::Discard | QMessageBox::Cancel, this)
-                .exec() == QMessageBox::Discard) {
-        open_file(session_.path());
-    }
 }
 
 // Another program may have been at work meanwhile.
@@ -406,41 +372,9 @@ void MainWindow::changeEvent(QEvent* event) {
     }
 }
 
-bool MainWindow::hand_over_file(const QString& path) {
-    if (const auto problem = session_.hand_over(path)) {
-        tell_problem(*problem);
-        return false;
-    }
-    tell(tr("Handing over \u2026"));
-    return true;
-}
-
-std::string MainWindow::preview() {
-    QByteArray bytes;
-    QBuffer buffer(&bytes);
-    buffer.open(QIODevice::WriteOnly);
-    viewport_->grabFramebuffer().scaled(512, 512, Qt::KeepAspectRatio, Qt::SmoothTransformation).save(&buffer, "PNG");
-    return bytes.toStdString();
-}
-
-bool MainWindow::keep_changes() {
-    session_.accept_card();
-    if (!session_.edited()) {
-        return true;
-    }
-    QMessageBox box(
-        QMessageBox::NoIcon, tr("Kervo"),
-        tr("Save the changes to \u201c%1\u201d first?").arg(QString::fromStdString(session_.document().title)),
-        QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
-    const int answer = box.exec();
-    if (answer == QMessageBox::Discard) {
-        session_.give_up_recovered();
-    }
-    return answer == QMessageBox::Discard || (answer == QMessageBox::Save && save_file(session_.path()));
-}
-
 void MainWindow::closeEvent(QCloseEvent* event) {
     if (keep_changes()) {
+        remember();
         session_.leave();
         event->accept();
     } else {
@@ -455,6 +389,9 @@ MainWindow::~MainWindow() {
 }
 
 bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::Resize && watched == viewport_ && sheet_ != nullptr) {
+        sheet_->move(viewport_->width() - sheet_->width() - 12, 12);
+    }
     // Plain keys are verbs only where nothing else wants them: Space presses the button that has the focus, letters
     // search in lists and begin to edit tables.
     if (event->type() == QEvent::ShortcutOverride) {

@@ -5,8 +5,11 @@
 #include "app/cards/route_panel.h"
 #include "app/contents/contents_panel.h"
 #include "app/contents/parameters_panel.h"
+#include "app/drawing/tool_strip.h"
 #include "app/shell/find_verb.h"
+#include "app/shell/history_buttons.h"
 #include "app/shell/notice_bar.h"
+#include "app/shell/start_sheet.h"
 
 #include <QMainWindow>
 #include <QProgressBar>
@@ -29,23 +32,26 @@ public:
     /// Opens a file and says what went wrong, if anything, in the status line and a message.
     bool open_file(const QString& path);
     bool save_file(const QString& path);
-    bool hand_over_file(const QString& path);
+    bool hand_over_file(const QString& path, const io::FormatAnswers& answers = {});
     bool import_file(const QString& path);
     void set_dark(bool dark);
 
 protected:
     void closeEvent(QCloseEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
-    void resizeEvent(QResizeEvent* event) override;
     void changeEvent(QEvent* event) override;
     bool eventFilter(QObject* watched, QEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
 
 private:
+    void fit_to_screen();
     void build_verbs();
     std::vector<Verb> file_verbs();
     std::vector<Verb> marker_verbs();
     std::vector<Verb> hand_over_verbs();
     std::vector<Verb> window_verbs();
+    [[nodiscard]] QString ask_where_to_write(const QString& title, io::Content content);
     /// Whether a sketch is being drawn.
     [[nodiscard]] std::function<bool()> draws() const;
     void build_bar();
@@ -58,6 +64,9 @@ private:
     bool keep_changes();
     bool save_over_others(const QString& path, const Finding& problem);
     void open_theirs();
+    void take_dropped(const QString& path);
+    /// Among the documents worked on lately, with the picture as it is now.
+    void remember();
     [[nodiscard]] std::string preview();
 
     Theme theme_;
@@ -68,7 +77,10 @@ private:
     RoutePanel* route_;
     NoticeBar* notice_;
     QWidget* bar_;
-    QWidget* sheet_;
+    QWidget* sheet_ = nullptr;
+    StartSheet* start_ = nullptr;
+    ToolStrip* strip_ = nullptr;
+    HistoryButtons* history_ = nullptr;
     QLabel* title_;
     QLabel* marker_;
     QLabel* hint_;

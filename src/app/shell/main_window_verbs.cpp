@@ -1,6 +1,7 @@
 // The verbs of the window itself: files, the history, finding and checking. The others come from what does them.
 #include "app/shell/main_window.h"
 
+#include "app/shell/file_dialogs.h"
 #include "app/verbs/step_verbs.h"
 
 #include <QFileDialog>
@@ -42,17 +43,18 @@ std::vector<Verb> MainWindow::file_verbs() {
                  open();
              }
          }},
-        {"import", bring, tr("Import\u2026"), tr("Brings in bodies from a STEP or BREP file."), "I",
-         ask(tr("Import"), tr("Exact bodies (*.step *.stp *.brep *.brp)"),
+        {"import", bring, tr("Import\u2026"),
+         tr("Brings in bodies from a file, such as %1.").arg(extensions_read(io::Content::bodies)), "I",
+         ask(tr("Import"), files_read(io::Content::bodies, tr("Exact bodies")),
              [this](const QString& path) { import_file(path); })},
         {"outlines_in", bring, tr("Bring in outlines\u2026"),
-         tr("Draws what an SVG or DXF file draws into the open sketch."), "",
-         ask(tr("Outlines"), tr("Outlines (*.svg *.dxf)"),
+         tr("Draws what a file draws into the open sketch: %1.").arg(extensions_read(io::Content::outlines)), "",
+         ask(tr("Outlines"), files_read(io::Content::outlines, tr("Outlines")),
              [this](const QString& path) { session_.outlines_in(session_.card(), path); }),
          draws()},
         {"parameters_in", bring, tr("Parameters from a table\u2026"),
          tr("Takes names, formulas and units from a CSV file."), "",
-         ask(tr("Parameters from a table"), tr("Tables (*.csv)"),
+         ask(tr("Parameters from a table"), files_read(io::Content::parameters, tr("Tables")),
              [this](const QString& path) {
                  if (const auto problem = session_.parameters_in(path)) {
                      tell_problem(*problem);
@@ -64,12 +66,10 @@ std::vector<Verb> MainWindow::file_verbs() {
 std::vector<Verb> MainWindow::hand_over_verbs() {
     const BarGroup hand = BarGroup::hand_over;
     const auto has_document = [this] { return !session_.document().steps.empty(); };
-    const auto write = [this](const QString& title, const QString& suffix, const QString& kinds,
+    const auto write = [this](const QString& title, io::Content content,
                               const std::function<std::optional<Finding>(const QString&)>& to) {
-        return [this, title, suffix, kinds, to] {
-            const QString name = QString::fromStdString(session_.document().title) + suffix;
-            const QString path = QFileDialog::getSaveFileName(this, title, name, kinds);
-            if (!path.isEmpty()) {
+        return [this, title, content, to] {
+            if (const QString path = ask_where_to_write(title, content); !path.isEmpty()) {
                 const auto problem = to(path);
                 problem ? tell_problem(*problem) : tell(tr("Written: %1").arg(path));
             }
@@ -79,24 +79,25 @@ std::vector<Verb> MainWindow::hand_over_verbs() {
         {"save", hand, tr("Save"), tr("Saves the document."), "Ctrl+S", [this] { save_file(session_.path()); }},
         {"save_as", hand, tr("Save as\u2026"), tr("Saves the document under another name."), "Ctrl+Shift+S",
          [this] { save_file({}); }},
-        {"hand_over", hand, tr("Hand over bodies\u2026"), tr("Writes the bodies to STEP, BREP or STL."), "Ctrl+E",
+        {"hand_over", hand, tr("Hand over bodies\u2026"),
+         tr("Writes the bodies to a file: %1.").arg(extensions_written(io::Content::bodies)), "Ctrl+E",
          [this] {
-             const QString path = QFileDialog::getSaveFileName(
-                 this, tr("Hand over"), QString::fromStdString(session_.document().title) + ".step",
-                 tr("STEP AP242 (*.step);;BREP (*.brep);;STL (*.stl)"));
-             if (!path.isEmpty()) {
-                 hand_over_file(path);
+             const QString path = ask_where_to_write(tr("Hand over"), io::Content::bodies);
+             const auto answers =
+                 path.isEmpty() ? std::nullopt : ask_for_answers(this, io::format_of(path.toStdString()));
+             if (answers) {
+                 hand_over_file(path, *answers);
              }
          },
          has_document},
-        {"outlines_out", hand, tr("Outlines of a sketch\u2026"), tr("Writes the open sketch to SVG or DXF, at scale."),
-         "",
-         write(tr("Outlines of a sketch"), ".svg", tr("SVG (*.svg);;DXF (*.dxf)"),
+        {"outlines_out", hand, tr("Outlines of a sketch\u2026"),
+         tr("Writes the open sketch to a file, at scale: %1.").arg(extensions_written(io::Content::outlines)), "",
+         write(tr("Outlines of a sketch"), io::Content::outlines,
                [this](const QString& path) { return session_.outlines_out(session_.card(), path); }),
          draws()},
         {"parameters_out", hand, tr("Parameters to a table\u2026"),
          tr("Writes names, formulas, values and units to a CSV file."), "",
-         write(tr("Parameters to a table"), ".csv", tr("Tables (*.csv)"),
+         write(tr("Parameters to a table"), io::Content::parameters,
                [this](const QString& path) { return session_.parameters_out(path); }),
          [this] { return !session_.document().parameters.empty(); }},
     };
@@ -161,6 +162,12 @@ std::vector<Verb> MainWindow::window_verbs() {
          "Space",
          [this] { find_->open(); }},
     };
+}
+
+// The first of the formats is offered; another file name takes another.
+QString MainWindow::ask_where_to_write(const QString& title, io::Content content) {
+    const std::string name = session_.document().title + io::writers_of(content).front()->extensions.front();
+    return QFileDialog::getSaveFileName(this, title, QString::fromStdString(name), files_written(content));
 }
 
 std::function<bool()> MainWindow::draws() const {

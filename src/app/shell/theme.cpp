@@ -4,6 +4,8 @@
 #include <QFontDatabase>
 #include <QSurfaceFormat>
 
+#include <iterator>
+
 namespace kervo::app {
 
 Theme paper_theme() {
@@ -25,6 +27,11 @@ QColor body_color(const Theme& theme, const QString& hex) {
                             color.blueF() * 0.52F + 0.06F);
 }
 
+QColor body_tint(const Theme& theme, int index) {
+    static const char* const tints[] = {"#cfd4cd", "#d8c3a0", "#b3c1d6", "#c3cfa6", "#d7b9ae", "#aecdcb", "#c9bad2"};
+    return body_color(theme, QLatin1String(tints[static_cast<size_t>(index) % std::size(tints)]));
+}
+
 QString style_sheet(const Theme& t) {
     QString css = R"(
 * { font-family: "IBM Plex Sans"; font-size: 13px; color: INK; }
@@ -39,10 +46,14 @@ QWidget#right { border-left: 1px solid RULE; background: PANEL; }
 QScrollArea#findings { border-top: 1px solid RULE; }
 QWidget#notice { background: CARD; border-bottom: 1px solid RULE; border-left: 5px solid CUTTER; }
 QWidget#notice[kind="trouble"] { border-left: 5px solid FINDING; }
+QDialog#framed { border: 1px solid INK; }
 QLabel { background: transparent; }
 QLabel#heading { font-weight: 600; }
 QLabel#quiet, QLabel[quiet="true"], QLabel#question { color: QUIET; }
 QLabel#question { font-weight: 500; }
+QLabel#folded { color: QUIET; border: 1px solid transparent; border-radius: 4px; padding: 1px 2px; }
+QLabel#folded:hover { background: CHOSEN; }
+QLabel#folded:focus { border: 1px solid WORK; }
 QLabel#problem { color: FINDING; }
 QLabel#caution { color: CUTTER; }
 QLabel#number { font-family: "osifont"; font-size: 18px; }
@@ -54,6 +65,8 @@ QPushButton, QToolButton { background: transparent; border: 1px solid transparen
 QPushButton:hover, QToolButton:hover { background: CHOSEN; }
 QPushButton:focus, QToolButton:focus { border: 1px solid WORK; }
 QPushButton:disabled, QToolButton:disabled { color: QUIET; }
+QToolButton#icon { padding: 0; }
+QToolButton#icon:checked { background: CHOSEN; border: 1px solid WORK; }
 QPushButton#plain, QPushButton#offer { border: 1px solid RULE; }
 QPushButton#plain:focus, QPushButton#offer:focus { border: 1px solid WORK; }
 QPushButton#tool { border: 1px solid RULE; padding: 1px 2px; font-size: 12px; }

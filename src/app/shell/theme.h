@@ -28,6 +28,8 @@ Theme paper_theme();
 Theme slate_theme();
 /// The colour a body is drawn in: its own, toned down on slate.
 QColor body_color(const Theme& theme, const QString& hex);
+/// For bodies without a colour of their own: muted, neighbours in the order well apart.
+QColor body_tint(const Theme& theme, int index);
 QString style_sheet(const Theme& theme);
 
 /// What the picture needs of the graphics card; call before the application is made.

@@ -1,6 +1,6 @@
 #include "app/verbs/blade_start.h"
 
-#include "geom/profile.h"
+#include "geom/outline/profile.h"
 
 namespace kervo::app {
 

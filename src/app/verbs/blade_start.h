@@ -1,7 +1,7 @@
 // What kind of blade a selection makes: a flat face, two of them, a round one, an edge and a face, three vertices ...
 #pragma once
 
-#include "model/blade_plane.h"
+#include "model/cutting/blade_plane.h"
 
 #include <functional>
 

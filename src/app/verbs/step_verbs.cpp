@@ -243,7 +243,10 @@ void StepVerbs::start_place(const std::string& way, const QString& name) {
 
 // As a file that the document keeps, which an import step brings in again.
 void StepVerbs::start_frozen_copy() {
-    const auto chosen = viewport_.shown().selected_bodies();
+    auto chosen = viewport_.shown().selected_bodies();
+    for (const model::Reference& each : chosen.empty() ? selection() : model::References()) {
+        chosen.push_back(each.body); // of an element
+    }
     if (chosen.empty()) {
         emit viewport_.hinted(tr("Select the bodies first."));
         return;
@@ -259,16 +262,32 @@ void StepVerbs::start_delete() {
     start(std::move(step), tr("Deleted"));
 }
 
+namespace {
+
+bool holds(const model::StepDefinition& definition, const model::Reference& reference) {
+    for (const model::Field& field : model::fields_of(definition, true)) {
+        const auto* references = std::get_if<model::References>(&field.value);
+        if (references != nullptr &&
+            std::find(references->begin(), references->end(), reference) != references->end()) {
+            return true;
+        }
+    }
+    return false;
+}
+
+} // namespace
+
 // What is selected answers the first question for elements, and for the body that is changed; the next clicks go there
-// too, but for elements that only say how far.
+// too, but for elements that only say how far. What no question takes means its body, where bodies are wanted.
 std::optional<PickTarget> StepVerbs::take_selection(model::StepDefinition& definition) const {
+    take_elements(definition);
+    std::optional<PickTarget> next;
     for (const model::Field& field : model::fields_of(definition, true)) {
         const auto& info = field.info;
+        const auto* answered = std::get_if<model::References>(&field.value);
         const bool of_bodies = info.accepts.contains(model::ElementKind::body);
         if (info.many && info.clicked && of_bodies && info.question != model::Question::what_cuts_it) {
-            model::References bodies;
-            std::copy_if(selection().begin(), selection().end(), std::back_inserter(bodies),
-                         [](const model::Reference& each) { return each.kind == model::ElementKind::body; });
+            const auto bodies = selected_bodies(definition, answered == nullptr || answered->empty());
             if (!bodies.empty()) {
                 model::set_field(definition, info.key, bodies);
             }
@@ -280,22 +299,53 @@ std::optional<PickTarget> StepVerbs::take_selection(model::StepDefinition& defin
                 model::set_field(definition, info.key, model::References{model::whole(one->body)});
             }
         }
-        if (info.accepts.empty() || of_bodies || (!info.many && !info.writes)) {
+        if (!next && takes_elements(info) && answered != nullptr &&
+            (!answered->empty() || info.question != model::Question::how_far)) {
+            next = info.many || answered->empty() ? std::optional(PickTarget::of(info)) : std::nullopt;
+            break;
+        }
+    }
+    return next;
+}
+
+bool StepVerbs::takes_elements(const model::FieldInfo& info) {
+    return !info.accepts.empty() && !info.accepts.contains(model::ElementKind::body) && (info.many || info.writes);
+}
+
+// Into the first question that wants elements, and is not only about how far.
+void StepVerbs::take_elements(model::StepDefinition& definition) const {
+    for (const model::Field& field : model::fields_of(definition, true)) {
+        if (!takes_elements(field.info)) {
             continue;
         }
         model::References chosen;
         for (const model::Reference& reference : selection()) {
-            if (info.accepts.contains(reference.kind) && (info.many || chosen.empty())) {
+            if (field.info.accepts.contains(reference.kind) && (field.info.many || chosen.empty())) {
                 chosen.push_back(reference);
             }
         }
-        if (chosen.empty() && info.question == model::Question::how_far) {
-            continue;
+        if (!chosen.empty() || field.info.question != model::Question::how_far) {
+            model::set_field(definition, field.info.key, chosen);
+            return;
         }
-        model::set_field(definition, info.key, chosen);
-        return info.many || chosen.empty() ? std::optional(PickTarget::of(info)) : std::nullopt;
     }
-    return std::nullopt;
+}
+
+// Those that are selected; where none is, and `elements_too`, those of elements that answer nothing else.
+model::References StepVerbs::selected_bodies(const model::StepDefinition& definition, bool elements_too) const {
+    model::References bodies;
+    for (const model::Reference& each : selection()) {
+        if (each.kind == model::ElementKind::body) {
+            bodies.push_back(each);
+        }
+    }
+    for (const model::Reference& each : bodies.empty() && elements_too ? selection() : model::References()) {
+        const model::Reference whole = model::whole(each.body);
+        if (!holds(definition, each) && std::find(bodies.begin(), bodies.end(), whole) == bodies.end()) {
+            bodies.push_back(whole);
+        }
+    }
+    return bodies;
 }
 
 } // namespace kervo::app

@@ -36,6 +36,9 @@ private:
     void start_frozen_copy();
     void start_delete();
     std::optional<PickTarget> take_selection(model::StepDefinition& definition) const;
+    [[nodiscard]] static bool takes_elements(const model::FieldInfo& info);
+    void take_elements(model::StepDefinition& definition) const;
+    [[nodiscard]] model::References selected_bodies(const model::StepDefinition& definition, bool elements_too) const;
     [[nodiscard]] const std::vector<model::Reference>& selection() const { return viewport_.hand().selection(); }
 
     Session& session_;

@@ -1,6 +1,7 @@
 #include "app/view/frame.h"
 
-#include <QLineF>
+#include "app/view/labels.h"
+
 #include <QObject>
 #include <QPainter>
 
@@ -13,23 +14,6 @@ namespace {
 // Also what is a level or plumb line, whose own box has no area.
 bool holds(const QRectF& box, const QRectF& inner) {
     return box.contains(inner.topLeft()) && box.contains(inner.bottomRight());
-}
-
-// Whether a chain of straight pieces meets a rectangle.
-bool meets(const QPolygonF& chain, const QRectF& box) {
-    const QPolygonF border(box);
-    for (int i = 0; i < chain.size(); ++i) {
-        if (box.contains(chain[i])) {
-            return true;
-        }
-        for (int side = 0; i > 0 && side + 1 < border.size(); ++side) {
-            const QLineF piece(chain[i - 1], chain[i]);
-            if (piece.intersects(QLineF(border[side], border[side + 1]), nullptr) == QLineF::BoundedIntersection) {
-                return true;
-            }
-        }
-    }
-    return false;
 }
 
 } // namespace

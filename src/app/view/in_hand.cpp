@@ -36,6 +36,13 @@ void InHand::step_level(int by) {
     set_level(static_cast<PickLevel>((static_cast<int>(level_) + by + count) % count));
 }
 
+void InHand::point_out(const std::optional<model::Reference>& reference) {
+    if (pointed_out_ != reference) {
+        pointed_out_ = reference;
+        emit pointed_out_changed();
+    }
+}
+
 void InHand::select(std::vector<model::Reference> selection) {
     selection_ = std::move(selection);
     emit selection_changed();

@@ -2,7 +2,7 @@
 // and what is selected.
 #pragma once
 
-#include "model/step_definition.h"
+#include "model/document/step_definition.h"
 
 #include <QObject>
 
@@ -52,6 +52,10 @@ public:
     [[nodiscard]] const std::vector<model::Reference>& selection() const { return selection_; }
     void select(std::vector<model::Reference> selection);
 
+    /// What a card speaks of, lit up in the model while its line is under the pointer or has the focus.
+    [[nodiscard]] const std::optional<model::Reference>& pointed_out() const { return pointed_out_; }
+    void point_out(const std::optional<model::Reference>& reference);
+
     /// The step whose sketch is being drawn; 0: none.
     [[nodiscard]] int drawn_step() const { return drawn_step_; }
     void set_drawn_step(int step) { drawn_step_ = step; }
@@ -61,12 +65,14 @@ signals:
     void target_changed();
     void level_changed();
     void selection_changed();
+    void pointed_out_changed();
 
 private:
     Marker marker_ = Marker::work;
     std::optional<PickTarget> target_;
     PickLevel level_ = PickLevel::any;
     std::vector<model::Reference> selection_;
+    std::optional<model::Reference> pointed_out_;
     int drawn_step_ = 0;
 };
 

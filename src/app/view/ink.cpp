@@ -1,6 +1,8 @@
 #include "app/view/ink.h"
 
-#include "model/sketch_plane.h"
+#include "model/sketching/sketch_plane.h"
+
+#include <QFontMetricsF>
 
 #include <algorithm>
 #include <cmath>
@@ -55,11 +57,14 @@ void arrow(QPainter& painter, const QPointF& tip, const QPointF& from, double le
     painter.restore();
 }
 
+QSizeF patch_of(const QString& text, int pixels) {
+    return QFontMetricsF(drawing_font(pixels)).boundingRect(text).adjusted(-4, -2, 4, 2).size();
+}
+
 QRectF write(QPainter& painter, const QPointF& middle, const QString& text, const QColor& ink, const QColor& paper,
              int pixels) {
     painter.setFont(drawing_font(pixels));
-    QRectF box = painter.fontMetrics().boundingRect(text);
-    box.adjust(-4, -2, 4, 2);
+    QRectF box(QPointF(0, 0), patch_of(text, pixels));
     box.moveCenter(middle);
     QColor patch = paper;
     patch.setAlphaF(0.88F);

@@ -18,6 +18,8 @@ QCursor marker_cursor(const Theme& theme, Marker marker);
 /// An arrowhead of `length` pixels at `tip`, pointing away from `from`.
 void arrow(QPainter& painter, const QPointF& tip, const QPointF& from, double length);
 /// Text on paper: a patch of paper under it keeps lines from running through the letters. Returns the patch.
+/// How large that patch is.
+QSizeF patch_of(const QString& text, int pixels);
 QRectF write(QPainter& painter, const QPointF& middle, const QString& text, const QColor& ink, const QColor& paper,
              int pixels);
 /// The outline that a plane has in a box, as it is seen; none where they do not meet.

@@ -1,8 +1,8 @@
 #include "app/view/shown_model.h"
 
-#include "geom/measure.h"
-#include "geom/pick.h"
-#include "model/arrangement.h"
+#include "geom/measure/in_words.h"
+#include "model/document/groups_and_layers.h"
+#include "model/names/words.h"
 
 #include <algorithm>
 
@@ -55,6 +55,19 @@ const model::BodyTraits* ShownModel::traits_of(const model::BodyId& id) const {
     }
     const auto at = picture->evaluation->traits.find(id);
     return at == picture->evaluation->traits.end() ? nullptr : &at->second;
+}
+
+QColor ShownModel::color_of(const Theme& theme, const model::BodyId& id) const {
+    const auto* traits = traits_of(id);
+    if (traits != nullptr && !traits->color.empty()) {
+        return body_color(theme, QString::fromStdString(traits->color));
+    }
+    // By the step that made it, so that it stays what it is whatever else is done.
+    const int maker = model::maker_of(id);
+    const auto& steps = session_.document().steps;
+    const auto before =
+        std::count_if(steps.begin(), steps.end(), [&](const model::StepPtr& step) { return step->id < maker; });
+    return body_tint(theme, static_cast<int>(before));
 }
 
 bool ShownModel::is_shown(const model::BodyId& id) const {
@@ -186,16 +199,10 @@ std::string ShownModel::role_color(const Theme& theme, const model::BodyId& id) 
 }
 
 scene::BodyLook ShownModel::look_of(const Theme& theme, const model::BodyId& id, const model::BodyPtr& shape) const {
-    const auto color_of = [&](const model::BodyId& body) {
-        const auto* traits = traits_of(body);
-        return body_color(theme, traits == nullptr ? QString() : QString::fromStdString(traits->color))
-            .name()
-            .toStdString();
-    };
     scene::BodyLook look;
     look.id = id;
     look.body = shape;
-    look.color = shape->blade ? theme.cutter.name().toStdString() : color_of(id);
+    look.color = (shape->blade ? theme.cutter : color_of(theme, id)).name().toStdString();
     const std::string role = role_color(theme, id);
     look.edge = role.empty() ? theme.edge.name().toStdString() : role;
     look.thick = !role.empty();
@@ -213,7 +220,7 @@ scene::BodyLook ShownModel::look_of(const Theme& theme, const model::BodyId& id,
     look.drawn = drawn_of(*session_.picture(), shape);
     if (look.drawn) {
         for (const auto& [owner, triangles] : look.drawn->foreign) {
-            look.foreign[owner] = color_of(owner);
+            look.foreign[owner] = color_of(theme, owner).name().toStdString();
         }
     }
     return look;
@@ -297,19 +304,16 @@ QString ShownModel::words_for(const scene::Picked& found) const {
     const auto* traits = traits_of(found.body);
     const QString text = traits == nullptr ? QString() : QString::fromStdString(traits->name);
     if (found.element.ShapeType() == TopAbs_EDGE) {
-        return text + QObject::tr(" \u00b7 edge \u00b7 %1, %2 mm")
-                          .arg(QString::fromStdString(geom::curve_kind(found.element)))
-                          .arg(geom::length_of(found.element), 0, 'f', 3);
+        return text + QString(" \u00b7 %1")
+                          .arg(QString::fromStdString(geom::edge_in_words(found.element, session_.document().unit)));
     }
     if (found.element.ShapeType() != TopAbs_FACE) {
         return text + QObject::tr(" \u00b7 vertex");
     }
     const model::BodyPtr owner = body(found.body);
     const auto* name = owner ? owner->names.Seek(found.element) : nullptr;
-    return name == nullptr ? text
-                           : text + QString(" \u00b7 %1 \u00b7 %2")
-                                        .arg(QString::fromStdString(model::describe_face(*name)),
-                                             QString::fromStdString(geom::surface_kind(found.element)));
+    return text + QString(" \u00b7 %1")
+                      .arg(QString::fromStdString(model::face_in_words(name, found.element, session_.document().unit)));
 }
 
 } // namespace kervo::app

@@ -21,6 +21,8 @@ public:
     [[nodiscard]] TopoDS_Shape shape_of(const model::Reference& reference) const;
     /// Null where nothing is known of it.
     [[nodiscard]] const model::BodyTraits* traits_of(const model::BodyId& id) const;
+    /// Its own, or else a tint that tells it from its neighbours; toned down on slate.
+    [[nodiscard]] QColor color_of(const Theme& theme, const model::BodyId& id) const;
     [[nodiscard]] bool is_shown(const model::BodyId& id) const;
     [[nodiscard]] bool is_pickable(const model::BodyId& id) const;
     /// Used up by the open step, and shown as a ghost.

@@ -1,7 +1,7 @@
 #include "app/view/viewport.h"
 
-#include "geom/pick.h"
-#include "model/sketch_plane.h"
+#include "app/shell/counted.h"
+#include "model/sketching/sketch_plane.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -56,6 +56,7 @@ Viewport::Viewport(Session& session, const Theme& theme, QWidget* parent)
     connect(&hand_, &InHand::target_changed, this, &Viewport::take_target);
     connect(&hand_, &InHand::level_changed, this, &Viewport::tell_hint);
     connect(&hand_, &InHand::selection_changed, this, &Viewport::show_bodies);
+    connect(&hand_, &InHand::pointed_out_changed, this, &Viewport::light_up);
 }
 
 Viewport::~Viewport() {
@@ -100,6 +101,7 @@ void Viewport::paint_ink(QPainter& painter) {
                          tr("This display offers no usable OpenGL; the model cannot be drawn."));
         return;
     }
+    labels_.clear();
     for (const auto& tool : tools_) {
         tool->paint(painter);
     }
@@ -137,7 +139,20 @@ void Viewport::show_highlights() {
     if (hovered_ && hovered_color_.isValid()) {
         highlights.push_back({hovered_->element, hovered_color_.name().toStdString(), true});
     }
+    const TopoDS_Shape told = hand_.pointed_out() ? shown_.shape_of(*hand_.pointed_out()) : TopoDS_Shape();
+    if (!told.IsNull()) {
+        highlights.push_back({told, theme_.cutter.name().toStdString(), false});
+    }
     viewer_.set_highlights(highlights);
+}
+
+void Viewport::light_up() {
+    if (attached_) {
+        makeCurrent();
+        show_highlights();
+        doneCurrent();
+        update();
+    }
 }
 
 void Viewport::show_cutaway(const model::Cutaway& cutaway) {
@@ -148,6 +163,7 @@ void Viewport::show_cutaway(const model::Cutaway& cutaway) {
 
 void Viewport::take_picture() {
     hovered_.reset();
+    hand_.point_out(std::nullopt); // by the lines of a card that may be gone
     for (const auto& tool : tools_) {
         tool->take_picture();
     }
@@ -332,16 +348,12 @@ void Viewport::look_for(const Pointer& pointer) {
                       (!found || found->element.IsSame(hovered_->element)) && color == hovered_color_;
     hovered_ = found;
     hovered_color_ = color;
-    if (!same && attached_) {
-        makeCurrent();
-        show_highlights();
-        doneCurrent();
-        update();
+    if (!same) {
+        light_up();
     }
     if (found) {
         const gp_Pnt& p = found->point;
-        emit hovered(shown_.words_for(*found),
-                     tr("x %1  y %2  z %3 mm").arg(p.X(), 0, 'f', 3).arg(p.Y(), 0, 'f', 3).arg(p.Z(), 0, 'f', 3));
+        emit hovered(shown_.words_for(*found), place_text({p.X(), p.Y(), p.Z()}, session_.document().unit));
     } else {
         emit hovered({}, {});
     }

@@ -2,6 +2,7 @@
 // the drawing is ink on a clear sheet over the picture.
 #pragma once
 
+#include "app/view/labels.h"
 #include "app/view/number_input.h"
 #include "app/view/view_tool.h"
 
@@ -74,6 +75,8 @@ public:
     void show_cutaway(const model::Cutaway& cutaway);
     void repaint_all();
     void repaint_ink() { ink_->update(); }
+    /// Of what is being painted.
+    [[nodiscard]] Labels& labels() { return labels_; }
 
 signals:
     void hinted(const QString& line);
@@ -97,7 +100,8 @@ private:
     void take_picture();
     void take_changes();
     void take_target();
-    void show_highlights();
+    void show_highlights(); ///< the context is current
+    void light_up();
     void hover_at(const Pointer& pointer);
     void look_for(const Pointer& pointer);
     [[nodiscard]] bool in_sight(const Bnd_Box& box) const;
@@ -116,6 +120,7 @@ private:
     InHand hand_;
     ShownModel shown_;
     NumberInput input_;
+    Labels labels_;
     scene::Viewer viewer_;
     bool attached_ = false;
     bool fitted_ = false;

@@ -34,7 +34,7 @@ struct FormatQuestion {
     double standard = 0;
     double least = 0; ///< answers below are refused
 };
-/// By key; what is missing is as the question's standard.
+/// By key. Writers get them complete.
 using FormatAnswers = std::map<std::string, double>;
 
 /// Readers trust their input with the process they run in: for files from outside use reader/import_child.h. They tell
@@ -50,14 +50,15 @@ struct Format {
     std::function<bool(const std::vector<NamedBody>&, const FormatAnswers&, const std::string& path)> write_bodies = {};
     /// In mm, the y-axis upwards.
     std::function<Result<sketch::Artwork>(const std::string& bytes, Progress&)> read_outlines = {};
-    std::function<std::string(const sketch::Sketch&)> outlines_text = {};
+    std::function<bool(const sketch::Sketch&, const FormatAnswers&, const std::string& path)> write_outlines = {};
     /// The document with the parameters of the file. Findings: csv.columns, csv.row, parameter.name.
     std::function<Result<model::Document>(model::Document, const std::string& text)> read_parameters = {};
-    std::function<std::string(const model::Document&)> parameters_text = {};
+    std::function<bool(const model::Document&, const FormatAnswers&, const std::string& path)> write_parameters = {};
 
     [[nodiscard]] bool reads(Content content) const;
     [[nodiscard]] bool writes(Content content) const;
-    [[nodiscard]] double answer(const FormatAnswers& answers, const std::string& key) const;
+    /// All that is asked, as it is answered or else as it is meant to be.
+    [[nodiscard]] FormatAnswers complete(FormatAnswers answers) const;
 };
 
 const std::vector<Format>& formats();

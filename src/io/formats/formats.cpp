@@ -40,17 +40,15 @@ bool Format::reads(Content content) const {
 
 bool Format::writes(Content content) const {
     return content == Content::bodies     ? static_cast<bool>(write_bodies)
-           : content == Content::outlines ? static_cast<bool>(outlines_text)
-                                          : static_cast<bool>(parameters_text);
+           : content == Content::outlines ? static_cast<bool>(write_outlines)
+                                          : static_cast<bool>(write_parameters);
 }
 
-double Format::answer(const FormatAnswers& answers, const std::string& key) const {
-    const auto given = answers.find(key);
-    if (given != answers.end()) {
-        return given->second;
+FormatAnswers Format::complete(FormatAnswers answers) const {
+    for (const FormatQuestion& question : questions) {
+        answers.try_emplace(question.key, question.standard);
     }
-    const auto asked = std::find_if(questions.begin(), questions.end(), [&](const auto& q) { return q.key == key; });
-    return asked == questions.end() ? 0 : asked->standard;
+    return answers;
 }
 
 const std::vector<Format>& formats() {

@@ -1,6 +1,6 @@
 #include "model/steps/registry.h"
 
-#include "model/cutting.h"
+#include "model/cutting/cutting.h"
 
 #include <Standard_Failure.hxx>
 
@@ -185,6 +185,18 @@ Dependencies dependencies_of(const StepDefinition& definition) {
         }
     }
     return result;
+}
+
+bool is_as_begun(const StepDefinition& definition, const Field& field) {
+    const StepKind& kind = definition.step().kind();
+    const auto same_in = [&](const StepDefinition& begun) {
+        const auto fields = fields_of(begun);
+        return std::any_of(fields.begin(), fields.end(), [&](const Field& each) {
+            return each.info.key == field.info.key && each.value == field.value;
+        });
+    };
+    return same_in(kind.made()) || std::any_of(kind.verbs.begin(), kind.verbs.end(),
+                                               [&](const StepVerb& verb) { return same_in(verb.made()); });
 }
 
 bool sets_verdicts(const StepDefinition& definition) {

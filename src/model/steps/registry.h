@@ -1,8 +1,8 @@
 // All kinds of steps, and what is asked of a step of any kind.
 #pragma once
 
-#include "model/step_context.h"
-#include "model/step_definition.h"
+#include "model/document/step_definition.h"
+#include "model/route/step_context.h"
 
 #include <optional>
 
@@ -42,6 +42,8 @@ Dependencies dependencies_of(const StepDefinition& definition);
 
 /// Whether it divides bodies into pieces whose verdicts can be set.
 bool sets_verdicts(const StepDefinition& definition);
+/// Nobody has changed this answer since the step was begun, by whatever verb.
+bool is_as_begun(const StepDefinition& definition, const Field& field);
 /// What it draws, where it is a sketch; else null.
 const sketch::Sketch* drawing_of(const StepDefinition& definition);
 inline bool draws(const StepDefinition& definition) {

@@ -2,7 +2,7 @@
 #include "app/view/ink.h"
 #include "app/view/tools/tools.h"
 
-#include "geom/measure.h"
+#include "geom/measure/measure.h"
 #include "model/steps/blade/blade.h"
 
 #include <algorithm>

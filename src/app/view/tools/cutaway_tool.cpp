@@ -1,4 +1,5 @@
 // The plane of the cutaway: written on the drawing, and pulled by its handle.
+#include "app/shell/counted.h"
 #include "app/view/ink.h"
 #include "app/view/tools/pulling.h"
 #include "app/view/tools/tools.h"
@@ -41,7 +42,7 @@ public:
         }
         session().preview_cutaway(moved);
         view().show_cutaway(moved);
-        emit view().hinted(tr("Cutaway at %1 mm").arg(at, 0, 'f', 1));
+        emit view().hinted(tr("Cutaway at %1").arg(length_text(at, session().document().unit)));
     }
 
     void release(const Pointer& /*pointer*/, bool dragged) override {

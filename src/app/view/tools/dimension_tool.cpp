@@ -1,5 +1,6 @@
 #include "app/view/tools/dimension_tool.h"
 
+#include "app/shell/counted.h"
 #include "app/view/ink.h"
 #include "app/view/tools/pulling.h"
 #include "app/view/tools/tools.h"
@@ -66,6 +67,7 @@ bool DimensionTool::is_free(const std::string& field) {
 }
 
 void DimensionTool::pull_length(const Pointer& pointer) {
+    const std::string& unit = session().document().unit;
     const gp_Pnt start = point(pulled_->start);
     const gp_Vec way = way_of(*pulled_);
     const double length = gp_Vec(start, point(pulled_->end)).Dot(way);
@@ -75,8 +77,8 @@ void DimensionTool::pull_length(const Pointer& pointer) {
     const double step = std::pow(10, std::ceil(std::log10(1 / view().pixels_per_mm())));
     const double rounded = std::round((length + mm) * pulled_->factor / step);
     const double value = (pulled_->way ? rounded : std::max(rounded, 1.0)) * step;
-    session().set_field(session().card(), pulled_->field, Expression{format_quantity(value, "mm") + " mm"});
-    emit view().hinted(tr("%1 mm").arg(QString::fromStdString(format_quantity(value, "mm", 3))));
+    session().set_field(session().card(), pulled_->field, Expression{format_quantity(value, unit) + " " + unit});
+    emit view().hinted(length_text(value, unit));
 }
 
 // Round a dial in whole degrees; with Shift in steps of fifteen.
@@ -122,7 +124,12 @@ void DimensionTool::type_answer(const std::string& field) {
 
 void DimensionTool::paint(QPainter& painter) {
     texts_.clear();
-    for (const model::PlacedDimension& dimension : dimensions()) {
+    const auto all = dimensions();
+    for (const model::PlacedDimension& dimension : all) {
+        constexpr double handle = 7;
+        view().labels().avoid(QRectF(handle_of(dimension) - QPointF(handle, handle), QSizeF(2 * handle, 2 * handle)));
+    }
+    for (const model::PlacedDimension& dimension : all) {
         dimension.dial ? paint_dial(painter, dimension) : paint_length(painter, dimension);
     }
 }
@@ -132,6 +139,19 @@ void DimensionTool::paint_handle(QPainter& painter, const QPointF& at) {
     painter.setBrush(theme().paper);
     painter.drawEllipse(at, 4.5, 4.5);
     painter.setBrush(Qt::NoBrush);
+}
+
+// At the first of the places that is free, with a thin line from where it belongs to one that is far.
+void DimensionTool::write_answer(QPainter& painter, const std::vector<QPointF>& places, const QPointF& from,
+                                 const QString& text, const model::PlacedDimension& dimension) {
+    constexpr int pixels = 17;
+    const QPointF at = places[view().labels().free_place(patch_of(text, pixels), places)];
+    if (QLineF(from, at).length() > 36) {
+        painter.setPen(QPen(theme().quiet, 0.8));
+        painter.drawLine(from, at);
+    }
+    texts_.emplace_back(write(painter, at, text, theme().ink, theme().paper, pixels), dimension.field);
+    view().labels().avoid(texts_.back().first);
 }
 
 void DimensionTool::paint_length(QPainter& painter, const model::PlacedDimension& dimension) {
@@ -147,11 +167,22 @@ void DimensionTool::paint_length(QPainter& painter, const model::PlacedDimension
     paint_handle(painter, to);
     const double value = dimension.way ? reach.Dot(vector(*dimension.way)) : reach.Magnitude();
     const QString text = (dimension.field == "diameter" ? QString::fromUtf8("\u00d8") : QString()) +
-                         QString::fromStdString(format_quantity(value * dimension.factor, "mm", 3));
-    // On the line where there is room for it, so that several which end near each other can be read.
+                         length_number(value * dimension.factor, session().document().unit);
+    // On the line where there is room for it, else beyond its end, farther and farther, and to either side of that.
     const QPointF way = length > 1 ? (to - from) / length : QPointF(0.7, -0.7);
-    const QPointF where = length > 90 ? (from + to) / 2 : to + way * 20;
-    texts_.emplace_back(write(painter, where, text, theme().ink, theme().paper, 17), dimension.field);
+    const QPointF side(-way.y(), way.x());
+    std::vector<QPointF> places;
+    if (length > 90) {
+        for (const double share : {0.5, 0.35, 0.65, 0.2}) {
+            places.push_back(from + (to - from) * share);
+        }
+    }
+    for (const double away : {20.0, 40.0, 62.0}) {
+        for (const double aside : {0.0, 24.0, -24.0, 48.0, -48.0}) {
+            places.push_back(to + way * away + side * aside);
+        }
+    }
+    write_answer(painter, places, length > 90 ? (from + to) / 2 : to, text, dimension);
 }
 
 // The ring that a turn goes round, thick as far as it has gone.
@@ -185,8 +216,11 @@ void DimensionTool::paint_dial(QPainter& painter, const model::PlacedDimension& 
     const QPointF out = at(turn) - place_of(middle);
     const double length = std::max(std::hypot(out.x(), out.y()), 1.0);
     const QString text = QString::fromStdString(format_quantity(turn * 180 / std::numbers::pi, "", 2)) + QChar(0xb0);
-    texts_.emplace_back(write(painter, at(turn) + out / length * 24, text, theme().ink, theme().paper, 17),
-                        dimension.field);
+    std::vector<QPointF> places;
+    for (const double away : {24.0, 46.0, 70.0, -24.0}) {
+        places.push_back(at(turn) + out / length * away);
+    }
+    write_answer(painter, places, at(turn), text, dimension);
 }
 
 std::unique_ptr<ViewTool> make_dimension_tool(Viewport& view) {

@@ -28,6 +28,8 @@ private:
     void paint_length(QPainter& painter, const model::PlacedDimension& dimension);
     void paint_dial(QPainter& painter, const model::PlacedDimension& dimension);
     void paint_handle(QPainter& painter, const QPointF& at);
+    void write_answer(QPainter& painter, const std::vector<QPointF>& places, const QPointF& from, const QString& text,
+                      const model::PlacedDimension& dimension);
 
     std::optional<model::PlacedDimension> pulled_; ///< as it was when it was taken
     QPointF pulled_from_;

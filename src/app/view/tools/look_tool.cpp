@@ -1,9 +1,10 @@
 // Looking around: turning, moving and zooming by mouse and keyboard, the six views; and the scale bar.
+#include "app/shell/counted.h"
 #include "app/view/ink.h"
 #include "app/view/tools/tools.h"
 
-#include "geom/pick.h"
-#include "geom/profile.h"
+#include "geom/measure/pick.h"
+#include "geom/outline/profile.h"
 
 #include <QKeyEvent>
 
@@ -58,10 +59,13 @@ public:
 
     // A round length, drawn as long as it is seen.
     void paint(QPainter& painter) override {
+        const std::string& unit = session().document().unit;
+        const auto known = find_unit(unit);
+        const double one = known ? known->factor : 1; // mm
         const double pixels = view().pixels_per_mm();
-        const double wanted = 90 / pixels;
+        const double wanted = 90 / pixels / one;
         const double power = std::pow(10, std::floor(std::log10(wanted)));
-        const double mm = wanted / power < 2 ? power : wanted / power < 5 ? 2 * power : 5 * power;
+        const double mm = (wanted / power < 2 ? power : wanted / power < 5 ? 2 * power : 5 * power) * one;
         const QPointF start(20, view().height() - 28);
         const QPointF end = start + QPointF(mm * pixels, 0);
         painter.setPen(QPen(theme().ink, 1.2));
@@ -71,7 +75,7 @@ public:
             painter.drawLine(tick - QPointF(0, half), tick + QPointF(0, half));
         }
         painter.setFont(drawing_font(18));
-        painter.drawText(end + QPointF(12, 6), QString::fromStdString(format_quantity(mm, "mm")) + " mm");
+        painter.drawText(end + QPointF(12, 6), length_text(mm, unit));
     }
 
     std::vector<Verb> verbs() override {

@@ -2,7 +2,7 @@
 
 #include "app/view/ink.h"
 #include "app/view/tools/tools.h"
-#include "geom/pick.h"
+#include "geom/measure/pick.h"
 
 #include <limits>
 

@@ -2,9 +2,9 @@
 
 #include "app/view/ink.h"
 #include "app/view/tools/tools.h"
-#include "geom/measure.h"
-#include "geom/tessellate.h"
-#include "model/arrangement.h"
+#include "geom/measure/measure.h"
+#include "geom/view/tessellate.h"
+#include "model/document/groups_and_layers.h"
 
 #include <algorithm>
 

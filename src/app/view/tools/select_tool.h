@@ -3,7 +3,7 @@
 
 #include "app/view/frame.h"
 #include "app/view/viewport.h"
-#include "geom/alike.h"
+#include "geom/measure/alike.h"
 
 namespace kervo::app {
 

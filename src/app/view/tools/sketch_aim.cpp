@@ -1,7 +1,7 @@
 // Aiming in a sketch: what lies beside it to snap to, the grid, the magnifier where places crowd.
 #include "app/view/ink.h"
 #include "app/view/tools/sketch_tool.h"
-#include "model/sketch_plane.h"
+#include "model/sketching/sketch_plane.h"
 
 #include <cmath>
 

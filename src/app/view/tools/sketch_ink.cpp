@@ -1,4 +1,5 @@
 // The open sketch as ink: its curves and points, its dimensions, what is half drawn, what an editing tool would do.
+#include "app/shell/counted.h"
 #include "app/view/ink.h"
 #include "app/view/tools/sketch_tool.h"
 
@@ -104,8 +105,8 @@ void SketchTool::paint_half_drawn(QPainter& painter) const {
         painter.drawPath(path_of(view(), {stretch}));
         if (!stretch.free()) {
             const double value = stretch.round() ? 2 * stretch.radius : stretch.length();
-            const QString text =
-                (stretch.round() ? QString::fromUtf8("\u00d8") : QString()) + QString::number(value, 'f', 2);
+            const QString text = (stretch.round() ? QString::fromUtf8("\u00d8") : QString()) +
+                                 length_number(value, session().document().unit);
             write(painter, view().place_on_sketch(stretch.at(stretch.round() ? 0.125 : 0.5)), text, theme().ink,
                   theme().paper, 16);
         }
@@ -154,105 +155,159 @@ void SketchTool::paint_edit_preview(QPainter& painter) const {
     }
 }
 
+// --- Dimensions -----------------------------------------------------------------------------------------------------
+
+namespace {
+
+using sketch::ConstraintKind;
+
+// A way in which a dimension may be drawn: its lines, and where its number stands.
+struct Drawn {
+    std::vector<QLineF> lines;
+    std::vector<QLineF> arrows; ///< from their tips
+    QPointF text_at;
+};
+
+sketch::Point2 place_in(const sketch::Sketch& s, int point) {
+    const auto* p = s.point(point);
+    return p == nullptr ? sketch::Point2{} : sketch::Point2{p->x, p->y};
+}
+
+// A leader from the curve outwards, or inwards where outside is no paper; longer, and elsewhere on the curve, where
+// others are in the way.
+std::vector<Drawn> drawn_radially(const Viewport& view, const sketch::Sketch& s, const sketch::Curve& curve) {
+    const QPointF center = view.place_on_sketch(place_in(s, curve.points[0]));
+    const sketch::Stretch stretch = sketch::stretch_of(s, curve);
+    const std::vector<double> shares = curve.kind == sketch::CurveKind::arc
+                                           ? std::vector{0.12, 0.3, 0.5, 0.7, 0.88}
+                                           : std::vector{0.125, 0.2, 0.28, 0.36, 0.05, 0.95, 0.6, 0.85};
+    std::vector<Drawn> ways;
+    for (const double length : {30.0, 54.0, 78.0}) {
+        for (const double share : shares) {
+            const QPointF on = view.place_on_sketch(stretch.at(share));
+            QPointF way = on - center;
+            way /= std::max(std::hypot(way.x(), way.y()), 1e-9);
+            if (!QRectF(view.rect()).adjusted(30, 30, -30, -30).contains(on + way * (length + 14))) {
+                way = -way;
+            }
+            const QPointF out = on + way * length;
+            ways.push_back({{QLineF(on, out)}, {QLineF(on, out)}, out + way * 14});
+        }
+    }
+    return ways;
+}
+
+std::vector<Drawn> drawn_at_corner(const Viewport& view, const sketch::Sketch& s, const sketch::Curve& line) {
+    const QPointF corner = view.place_on_sketch(place_in(s, line.points[1]));
+    std::vector<Drawn> ways;
+    for (const double away : {22.0, 40.0, 60.0}) {
+        for (const QPointF& to : {QPointF(1, 1), QPointF(-1, 1), QPointF(1, -1), QPointF(-1, -1)}) {
+            ways.push_back({{}, {}, corner + to * away / std::numbers::sqrt2});
+        }
+    }
+    return ways;
+}
+
+// The two places between which it is measured.
+std::pair<sketch::Point2, sketch::Point2> ends_of(const sketch::Sketch& s, const sketch::Constraint& constraint) {
+    const auto* first = s.curve(constraint.on[0]);
+    sketch::Point2 a = place_in(s, constraint.on[0]);
+    sketch::Point2 b = constraint.on.size() > 1 ? place_in(s, constraint.on[1]) : a;
+    if (first != nullptr) {
+        a = place_in(s, first->points[0]);
+        b = place_in(s, first->points[1]);
+    } else if (const auto* line = constraint.on.size() > 1 ? s.curve(constraint.on[1]) : nullptr) {
+        sketch::Stretch stretch;
+        stretch.start = place_in(s, line->points[0]);
+        stretch.end = place_in(s, line->points[1]);
+        b = stretch.at(sketch::nearest_parameter(stretch, a));
+    }
+    if (constraint.kind == ConstraintKind::horizontal_distance) {
+        b[1] = a[1];
+    } else if (constraint.kind == ConstraintKind::vertical_distance) {
+        a[0] = b[0];
+    }
+    return {a, b};
+}
+
+// A dimension line beside what it measures, away from the middle of the drawing, where there is paper; farther away,
+// and its number off its middle, where others are in the way.
+std::vector<Drawn> drawn_straight(const Viewport& view, const sketch::Sketch& s, const sketch::Constraint& constraint,
+                                  const QPointF& middle) {
+    const auto [a, b] = ends_of(s, constraint);
+    const QPointF p = view.place_on_sketch(a);
+    const QPointF q = view.place_on_sketch(b);
+    QPointF side = QPointF(q.y() - p.y(), p.x() - q.x()) / std::max(QLineF(p, q).length(), 1.0);
+    if (QPointF::dotProduct(side, (p + q) / 2 - middle) < 0) {
+        side = -side;
+    }
+    std::vector<Drawn> ways;
+    for (const double away : {24.0, 41.0, 58.0, 75.0, 92.0}) {
+        const QPointF off = side * away;
+        for (const double share : {0.5, 0.35, 0.65, 0.2, 0.8}) {
+            ways.push_back({{QLineF(p, p + off * 1.12), QLineF(q, q + off * 1.12), QLineF(p + off, q + off)},
+                            {QLineF(p + off, q + off), QLineF(q + off, p + off)},
+                            p + (q - p) * share + off});
+        }
+    }
+    return ways;
+}
+
+QString text_of(const sketch::Constraint& constraint, double value, const std::string& unit) {
+    const bool angle = constraint.kind == ConstraintKind::angle;
+    const QString number =
+        angle ? QString::fromStdString(format_quantity(value, "deg", 3)) : length_number(value, unit);
+    const QString text = constraint.kind == ConstraintKind::radius       ? "R" + number
+                         : constraint.kind == ConstraintKind::diameter   ? QChar(0xd8) + number
+                         : constraint.kind == ConstraintKind::arc_length ? QChar(0x2312) + number
+                         : angle                                         ? number + QChar(0xb0)
+                                                                         : number;
+    return constraint.measured ? "(" + text + ")" : text; // in brackets, as drawings write what only informs
+}
+
+} // namespace
+
 void SketchTool::paint_dimensions(QPainter& painter, const sketch::Solution& solution) {
     const sketch::Sketch& s = solution.sketch;
-    const auto place = [&](int point) -> sketch::Point2 {
-        const auto* p = s.point(point);
-        return p == nullptr ? sketch::Point2{} : sketch::Point2{p->x, p->y};
-    };
-    std::map<int, int> at_center; // several leaders from one centre fan out
-    int straight = 0;             // dimension lines stand at three distances, so that they do not run into each other
-    const QPointF middle = [&] {
-        QPointF sum;
-        for (const auto& point : s.points) {
-            sum += view().place_on_sketch({point.x, point.y});
+    QPointF middle;
+    for (const auto& point : s.points) {
+        const QPointF at = view().place_on_sketch({point.x, point.y});
+        middle += at / static_cast<double>(s.points.size());
+        view().labels().avoid(QRectF(at - QPointF(4, 4), QSizeF(8, 8)));
+    }
+    for (const auto& stretch : sketch::stretches_of(s, true)) {
+        for (const QPolygonF& line : path_of(view(), {stretch}).toSubpathPolygons()) {
+            view().labels().avoid(line);
         }
-        return s.points.empty() ? sum : sum / static_cast<double>(s.points.size());
-    }();
+    }
     for (const auto& constraint : s.constraints) {
         const auto value = solution.dimension.find(constraint.id);
         if (value == solution.dimension.end() || !sketch::is_dimension(constraint.kind)) {
             continue;
         }
-        const bool bad = std::find(solution.in_conflict.begin(), solution.in_conflict.end(), constraint.id) !=
-                         solution.in_conflict.end();
+        const bool round = constraint.kind == ConstraintKind::radius || constraint.kind == ConstraintKind::diameter ||
+                           constraint.kind == ConstraintKind::arc_length;
+        const auto* first = s.curve(constraint.on[0]);
+        const auto ways = round                                      ? drawn_radially(view(), s, *first)
+                          : constraint.kind == ConstraintKind::angle ? drawn_at_corner(view(), s, *first)
+                                                                     : drawn_straight(view(), s, constraint, middle);
+        constexpr int pixels = 17;
+        const QString text = text_of(constraint, value->second, session().document().unit);
+        std::vector<QPointF> places;
+        for (const Drawn& way : ways) {
+            places.push_back(way.text_at);
+        }
+        const Drawn& chosen = ways[view().labels().free_place(patch_of(text, pixels), places)];
+        const auto& conflict = solution.in_conflict;
+        const bool bad = std::find(conflict.begin(), conflict.end(), constraint.id) != conflict.end();
         const QColor ink = bad ? theme().finding : theme().ink;
         painter.setPen(QPen(ink, 0.9));
-        const auto* first = s.curve(constraint.on[0]);
-        QPointF text_at;
-        QString text = QString::fromStdString(
-            format_quantity(value->second, constraint.kind == sketch::ConstraintKind::angle ? "deg" : "mm", 3));
-        const auto& kind = constraint.kind;
-        if (kind == sketch::ConstraintKind::radius || kind == sketch::ConstraintKind::diameter ||
-            kind == sketch::ConstraintKind::arc_length) {
-            const auto center = place(first->points[0]);
-            const double radius = sketch::stretch_of(s, *first).radius;
-            double angle = std::numbers::pi / 4 + 0.5 * at_center[first->points[0]]++;
-            if (first->kind == sketch::CurveKind::arc) {
-                const auto a = place(first->points[1]);
-                angle = std::atan2(a[1] - center[1], a[0] - center[0]) + 0.12;
-            }
-            const QPointF on =
-                view().place_on_sketch({center[0] + radius * std::cos(angle), center[1] + radius * std::sin(angle)});
-            QPointF way(std::cos(angle), -std::sin(angle));
-            const double length = first->kind == sketch::CurveKind::arc ? 22 + 30 * at_center[first->points[0]]++ : 34;
-            if (!QRectF(view().rect()).adjusted(30, 30, -30, -30).contains(on + way * (length + 14))) {
-                way = -way; // outside there is no room
-            }
-            const QPointF out = on + way * length;
-            painter.drawLine(on, out);
-            arrow(painter, on, out, 9);
-            text = (kind == sketch::ConstraintKind::radius     ? "R"
-                    : kind == sketch::ConstraintKind::diameter ? QString::fromUtf8("\u00d8")
-                                                               : QString::fromUtf8("\u2312")) +
-                   text;
-            text_at = out + way * 14;
-        } else if (constraint.kind == sketch::ConstraintKind::angle) {
-            text_at = view().place_on_sketch(place(s.curve(constraint.on[0])->points[1])) + QPointF(16, 16);
-            text += QString::fromUtf8("\u00b0");
-        } else {
-            sketch::Point2 a = place(constraint.on[0]);
-            sketch::Point2 b = constraint.on.size() > 1 ? place(constraint.on[1]) : a;
-            if (first != nullptr) {
-                a = place(first->points[0]);
-                b = place(first->points[1]);
-            } else if (const auto* line = constraint.on.size() > 1 ? s.curve(constraint.on[1]) : nullptr) {
-                sketch::Stretch stretch;
-                stretch.start = place(line->points[0]);
-                stretch.end = place(line->points[1]);
-                b = stretch.at(sketch::nearest_parameter(stretch, a));
-            }
-            if (constraint.kind == sketch::ConstraintKind::horizontal_distance) {
-                b[1] = a[1];
-            } else if (constraint.kind == sketch::ConstraintKind::vertical_distance) {
-                a[0] = b[0];
-            }
-            const QPointF p = view().place_on_sketch(a);
-            const QPointF q = view().place_on_sketch(b);
-            const double length = std::max(QLineF(p, q).length(), 1.0);
-            QPointF side = QPointF(q.y() - p.y(), p.x() - q.x()) / length * (24 + 17 * (straight++ % 3));
-            if (QPointF::dotProduct(side, (p + q) / 2 - middle) < 0) {
-                side = -side; // outwards, where there is paper
-            }
-            painter.drawLine(p, p + side * 1.12);
-            painter.drawLine(q, q + side * 1.12);
-            painter.drawLine(p + side, q + side);
-            arrow(painter, p + side, q + side, 9);
-            arrow(painter, q + side, p + side, 9);
-            // In the middle of its line, or as near to it as other dimensions leave room.
-            for (const double share : {0.5, 0.35, 0.65, 0.2, 0.8}) {
-                text_at = p + (q - p) * share + side;
-                const QRectF room(text_at - QPointF(22, 11), QSizeF(44, 22));
-                if (std::none_of(dimension_texts_.begin(), dimension_texts_.end(),
-                                 [&](const auto& written) { return written.first.intersects(room); })) {
-                    break;
-                }
-            }
+        painter.drawLines(QList<QLineF>(chosen.lines.begin(), chosen.lines.end()));
+        for (const QLineF& each : chosen.arrows) {
+            arrow(painter, each.p1(), each.p2(), 9);
         }
-        if (constraint.measured) { // in brackets, as drawings write what only informs
-            text = "(" + text + ")";
-        }
-        dimension_texts_.emplace_back(write(painter, text_at, text, ink, theme().paper, 17), constraint.id);
+        dimension_texts_.emplace_back(write(painter, chosen.text_at, text, ink, theme().paper, pixels), constraint.id);
+        view().labels().avoid(dimension_texts_.back().first);
     }
 }
 

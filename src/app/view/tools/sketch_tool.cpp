@@ -1,9 +1,10 @@
 #include "app/view/tools/sketch_tool.h"
 
+#include "app/shell/counted.h"
 #include "app/view/ink.h"
 #include "app/view/tools/mark_tool.h"
 #include "app/view/tools/tools.h"
-#include "model/sketch_plane.h"
+#include "model/sketching/sketch_plane.h"
 
 #include <QGuiApplication>
 #include <QKeyEvent>
@@ -65,7 +66,7 @@ bool SketchTool::hover(const Pointer& pointer) {
 void SketchTool::tell_pointer() {
     const auto& pointer = drawing_.pointer();
     emit view().hovered(drawing_.tool() == DrawTool::select ? QString() : pointer.what,
-                        tr("x %1  y %2 mm").arg(pointer.at[0], 0, 'f', 3).arg(pointer.at[1], 0, 'f', 3));
+                        place_text({pointer.at[0], pointer.at[1]}, session().document().unit));
 }
 
 bool SketchTool::press(const Pointer& pointer) {
@@ -85,7 +86,7 @@ void SketchTool::drag(const Pointer& pointer) {
     if (drawing_.pulls()) {
         if (const auto on_plane = view().on_sketch(pointer.at)) {
             drawing_.pull_point(*on_plane, shown().parameters());
-            emit view().hinted(tr("x %1  y %2 mm").arg((*on_plane)[0], 0, 'f', 2).arg((*on_plane)[1], 0, 'f', 2));
+            emit view().hinted(place_text({(*on_plane)[0], (*on_plane)[1]}, session().document().unit));
         }
     } else if (frames_) {
         frame_.draw_to(pointer.at);

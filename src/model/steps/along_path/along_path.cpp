@@ -1,8 +1,8 @@
 #include "model/steps/along_path/along_path.h"
 
-#include "geom/along_path.h"
-#include "geom/copy.h"
-#include "model/step_of.h"
+#include "geom/kernel/copy.h"
+#include "geom/make/along_path.h"
+#include "model/document/step_of.h"
 
 #include <TopoDS.hxx>
 

@@ -2,7 +2,7 @@
 // part, or cuts: grooves, beads, cable channels.
 #pragma once
 
-#include "model/purpose.h"
+#include "model/cutting/purpose.h"
 
 namespace kervo::model {
 

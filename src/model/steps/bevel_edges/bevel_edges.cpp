@@ -1,6 +1,6 @@
 #include "model/steps/bevel_edges/bevel_edges.h"
 
-#include "model/step_of.h"
+#include "model/document/step_of.h"
 
 #include <numbers>
 

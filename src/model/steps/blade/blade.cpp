@@ -1,11 +1,11 @@
 #include "model/steps/blade/blade.h"
 
-#include "geom/finding_place.h"
-#include "geom/profile.h"
-#include "model/chosen_regions.h"
-#include "model/place_of.h"
-#include "model/sketch_plane.h"
-#include "model/step_of.h"
+#include "geom/kernel/finding_place.h"
+#include "geom/outline/profile.h"
+#include "model/cutting/chosen_regions.h"
+#include "model/document/step_of.h"
+#include "model/sketching/place_of.h"
+#include "model/sketching/sketch_plane.h"
 
 namespace kervo::model {
 

@@ -1,8 +1,8 @@
 // Blade: a plane that cuts bodies, endless or bounded, with a kerf; or that waits for later steps.
 #pragma once
 
-#include "model/blade_plane.h"
-#include "model/cutters.h"
+#include "model/cutting/blade_plane.h"
+#include "model/cutting/cutters.h"
 
 namespace kervo::model {
 
@@ -69,7 +69,8 @@ struct BladeStep {
         visit(FieldInfo("kerf", "Kerf", Q::how_far, "The width of material that is lost; zero or more.").length(),
               self.kerf);
         visit(FieldInfo("kerf_lies", "Kerf lies", Q::how_far, "On which side of the blade the material is lost.")
-                  .one_of({{"centred", "On both sides alike"}, {"front", "In front of it"}, {"back", "Behind it"}}),
+                  .one_of({{"centred", "On both sides alike"}, {"front", "In front of it"}, {"back", "Behind it"}})
+                  .folds(),
               self.kerf_lies);
         visit(FieldInfo("keeps", "Stays", Q::what_stays, "Of bodies that are cut.")
                   .one_of(sides_of_a_blade())

@@ -1,7 +1,7 @@
 #include "model/steps/body_cut/body_cut.h"
 
-#include "geom/measure.h"
-#include "model/step_of.h"
+#include "geom/measure/measure.h"
+#include "model/document/step_of.h"
 
 #include <algorithm>
 

@@ -1,7 +1,7 @@
 // Body cut: workpieces, cut by other bodies, surfaces and blades.
 #pragma once
 
-#include "model/cutters.h"
+#include "model/cutting/cutters.h"
 
 namespace kervo::model {
 
@@ -34,10 +34,12 @@ struct BodyCut {
                   .changes_them(self.cutters_are.value == "used_up"),
               self.cutter_bodies);
         visit(FieldInfo("cutters_are", "Cutters are", Q::what_cuts_it, "Blades are always kept.")
-                  .one_of({{"used_up", "Used up"}, {"kept", "Kept"}}),
+                  .one_of({{"used_up", "Used up"}, {"kept", "Kept"}})
+                  .folds(),
               self.cutters_are);
         visit(FieldInfo("short_ends", "Ends inside", Q::how_far, "A solid that enters and does not pass through.")
-                  .one_of({{"told", "Are pointed out"}, {"meant", "Are meant"}}),
+                  .one_of({{"told", "Are pointed out"}, {"meant", "Are meant"}})
+                  .folds(),
               self.short_ends);
         visit(FieldInfo("keeps", "Stays", Q::what_stays, "Of what the solids among the cutters divide.")
                   .one_of({{"outside", "What is outside the cutters"},

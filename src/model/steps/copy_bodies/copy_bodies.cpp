@@ -1,9 +1,9 @@
 #include "model/steps/copy_bodies/copy_bodies.h"
 
-#include "geom/unite.h"
-#include "model/altering.h"
-#include "model/cutting.h"
-#include "model/step_of.h"
+#include "geom/cut/unite.h"
+#include "model/cutting/cutting.h"
+#include "model/document/step_of.h"
+#include "model/names/altering.h"
 
 namespace kervo::model {
 

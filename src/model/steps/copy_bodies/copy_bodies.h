@@ -1,7 +1,7 @@
 // Copies of bodies that follow them, at other places.
 #pragma once
 
-#include "model/pattern.h"
+#include "model/cutting/pattern.h"
 
 namespace kervo::model {
 

@@ -1,7 +1,7 @@
 #include "model/steps/curves/curves.h"
 
-#include "model/drawn_curves.h"
-#include "model/step_of.h"
+#include "model/document/step_of.h"
+#include "model/sketching/drawn_curves.h"
 
 namespace kervo::model {
 

@@ -2,7 +2,7 @@
 // edges of any body can.
 #pragma once
 
-#include "model/step_context.h"
+#include "model/route/step_context.h"
 
 namespace kervo::model {
 

@@ -1,9 +1,9 @@
 #include "model/steps/draft_faces/draft_faces.h"
 
-#include "geom/draft.h"
-#include "geom/profile.h"
-#include "model/altering.h"
-#include "model/step_of.h"
+#include "geom/alter/draft.h"
+#include "geom/outline/profile.h"
+#include "model/document/step_of.h"
+#include "model/names/altering.h"
 
 #include <cmath>
 

@@ -1,7 +1,7 @@
 // Draft: faces lean, so that a part comes out of its mould.
 #pragma once
 
-#include "model/step_context.h"
+#include "model/route/step_context.h"
 
 namespace kervo::model {
 

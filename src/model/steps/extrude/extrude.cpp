@@ -1,8 +1,8 @@
 #include "model/steps/extrude/extrude.h"
 
-#include "geom/finding_place.h"
-#include "geom/thin.h"
-#include "model/step_of.h"
+#include "geom/kernel/finding_place.h"
+#include "geom/outline/thin.h"
+#include "model/document/step_of.h"
 
 namespace kervo::model {
 

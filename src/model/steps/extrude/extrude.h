@@ -1,7 +1,7 @@
 // Extrude: regions of a sketch, swept. One card makes a body, unites, keeps the common part, or cuts.
 #pragma once
 
-#include "model/purpose.h"
+#include "model/cutting/purpose.h"
 
 namespace kervo::model {
 
@@ -37,7 +37,8 @@ struct Extrude : Purpose {
                 .each("Distance"),
             self.regions);
         visit(FieldInfo("filled", "Taken", Q::what_cuts_it, "What of the regions is swept.")
-                  .one_of({{"filled", "What they enclose"}, {"outline", "A wall along their outlines"}}),
+                  .one_of({{"filled", "What they enclose"}, {"outline", "A wall along their outlines"}})
+                  .folds(),
               self.filled);
         visit(FieldInfo("inside", "Inside", Q::what_cuts_it, "How wide the wall is, into what the regions enclose.")
                   .length()

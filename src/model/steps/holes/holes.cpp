@@ -1,8 +1,8 @@
 #include "model/steps/holes/holes.h"
 
-#include "model/pattern.h"
-#include "model/sketch_plane.h"
-#include "model/step_of.h"
+#include "model/cutting/pattern.h"
+#include "model/document/step_of.h"
+#include "model/sketching/sketch_plane.h"
 
 #include <cmath>
 #include <numbers>

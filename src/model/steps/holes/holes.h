@@ -1,7 +1,7 @@
 // Holes by a shop's terms, at points of a sketch.
 #pragma once
 
-#include "model/purpose.h"
+#include "model/cutting/purpose.h"
 
 namespace kervo::model {
 

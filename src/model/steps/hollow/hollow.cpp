@@ -1,8 +1,8 @@
 #include "model/steps/hollow/hollow.h"
 
-#include "geom/hollow.h"
-#include "model/altering.h"
-#include "model/step_of.h"
+#include "geom/alter/hollow.h"
+#include "model/document/step_of.h"
+#include "model/names/altering.h"
 
 #include <TopoDS.hxx>
 

@@ -1,7 +1,7 @@
 // Hollow: a body keeps its walls alone, open where faces are left out.
 #pragma once
 
-#include "model/cutters.h"
+#include "model/cutting/cutters.h"
 
 namespace kervo::model {
 

@@ -1,7 +1,7 @@
 // Import: bodies from a file that the document keeps as it was read.
 #pragma once
 
-#include "model/step_context.h"
+#include "model/route/step_context.h"
 
 namespace kervo::model {
 

@@ -1,10 +1,10 @@
 #include "model/steps/join/join.h"
 
-#include "geom/finding_place.h"
-#include "geom/measure.h"
-#include "geom/unite.h"
-#include "model/cutting.h"
-#include "model/step_of.h"
+#include "geom/cut/unite.h"
+#include "geom/kernel/finding_place.h"
+#include "geom/measure/measure.h"
+#include "model/cutting/cutting.h"
+#include "model/document/step_of.h"
 
 #include <algorithm>
 

@@ -1,7 +1,7 @@
 // Join: bodies united, their common part, or everything but that.
 #pragma once
 
-#include "model/cutting.h"
+#include "model/cutting/cutting.h"
 
 namespace kervo::model {
 
@@ -29,10 +29,12 @@ struct Join {
                            {"all_but_common", "Everything but what is common to all"}}),
               self.operation);
         visit(FieldInfo("seams", "Seams", Q::what_stays, "Borders between faces that continue each other.")
-                  .one_of({{"cleaned", "Cleaned away"}, {"kept", "Kept"}}),
+                  .one_of({{"cleaned", "Cleaned away"}, {"kept", "Kept"}})
+                  .folds(),
               self.seams);
         visit(FieldInfo("sources", "Others are", Q::what_stays, "What becomes of the bodies but the first.")
-                  .one_of({{"used_up", "Used up"}, {"kept", "Kept"}}),
+                  .one_of({{"used_up", "Used up"}, {"kept", "Kept"}})
+                  .folds(),
               self.sources);
         visit(FieldInfo("verdicts", "Verdicts", Q::what_stays, "What becomes of each part."), self.verdicts);
     }

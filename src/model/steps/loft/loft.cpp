@@ -1,8 +1,8 @@
 #include "model/steps/loft/loft.h"
 
-#include "geom/finding_place.h"
-#include "geom/loft.h"
-#include "model/step_of.h"
+#include "geom/kernel/finding_place.h"
+#include "geom/make/loft.h"
+#include "model/document/step_of.h"
 
 namespace kervo::model {
 

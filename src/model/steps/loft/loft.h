@@ -1,7 +1,7 @@
 // Loft: a skin between regions of several sketches. One card makes a body, unites, keeps the common part, or cuts.
 #pragma once
 
-#include "model/purpose.h"
+#include "model/cutting/purpose.h"
 
 namespace kervo::model {
 

@@ -1,9 +1,9 @@
 #include "model/steps/measure/measure.h"
 
-#include "geom/measure.h"
-#include "geom/pick.h"
-#include "geom/profile.h"
-#include "model/step_of.h"
+#include "geom/measure/measure.h"
+#include "geom/measure/pick.h"
+#include "geom/outline/profile.h"
+#include "model/document/step_of.h"
 
 #include <algorithm>
 #include <numbers>

@@ -1,7 +1,7 @@
 // Measure: a length, distance, angle, area, volume or mass of the model as a parameter for later steps.
 #pragma once
 
-#include "model/step_context.h"
+#include "model/route/step_context.h"
 
 namespace kervo::model {
 

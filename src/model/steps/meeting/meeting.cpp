@@ -1,9 +1,9 @@
 #include "model/steps/meeting/meeting.h"
 
-#include "geom/by_shape.h"
-#include "geom/measure.h"
-#include "geom/score.h"
-#include "model/step_of.h"
+#include "geom/cut/score.h"
+#include "geom/kernel/by_shape.h"
+#include "geom/measure/measure.h"
+#include "model/document/step_of.h"
 
 namespace kervo::model {
 

@@ -1,7 +1,7 @@
 // Curves where bodies meet, as a result of their own.
 #pragma once
 
-#include "model/step_context.h"
+#include "model/route/step_context.h"
 
 namespace kervo::model {
 

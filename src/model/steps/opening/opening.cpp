@@ -1,11 +1,11 @@
 #include "model/steps/opening/opening.h"
 
-#include "geom/finding_place.h"
-#include "geom/measure.h"
-#include "model/altering.h"
-#include "model/place_of.h"
-#include "model/sketch_plane.h"
-#include "model/step_of.h"
+#include "geom/kernel/finding_place.h"
+#include "geom/measure/measure.h"
+#include "model/document/step_of.h"
+#include "model/names/altering.h"
+#include "model/sketching/place_of.h"
+#include "model/sketching/sketch_plane.h"
 
 #include <array>
 #include <cmath>

@@ -2,7 +2,7 @@
 // the wall's borders, and places what stands in them.
 #pragma once
 
-#include "model/cutters.h"
+#include "model/cutting/cutters.h"
 
 namespace kervo::model {
 

@@ -1,10 +1,10 @@
 #include "model/steps/place/place.h"
 
-#include "geom/measure.h"
-#include "geom/placing.h"
-#include "model/altering.h"
-#include "model/place_of.h"
-#include "model/step_of.h"
+#include "geom/measure/measure.h"
+#include "geom/measure/placing.h"
+#include "model/document/step_of.h"
+#include "model/names/altering.h"
+#include "model/sketching/place_of.h"
 
 #include <algorithm>
 #include <optional>

@@ -2,7 +2,7 @@
 // copies of them.
 #pragma once
 
-#include "model/step_context.h"
+#include "model/route/step_context.h"
 
 #include <gp_Trsf.hxx>
 

@@ -2,7 +2,7 @@
 // step of another kind, in the same place.
 #pragma once
 
-#include "model/step_context.h"
+#include "model/route/step_context.h"
 
 namespace kervo::model {
 

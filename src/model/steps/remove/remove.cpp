@@ -1,9 +1,9 @@
 #include "model/steps/remove/remove.h"
 
-#include "geom/measure.h"
-#include "geom/remove_faces.h"
-#include "model/altering.h"
-#include "model/step_of.h"
+#include "geom/alter/remove_faces.h"
+#include "geom/measure/measure.h"
+#include "model/document/step_of.h"
+#include "model/names/altering.h"
 
 namespace kervo::model {
 

@@ -1,7 +1,7 @@
 // Delete: bodies, or faces of them.
 #pragma once
 
-#include "model/step_context.h"
+#include "model/route/step_context.h"
 
 namespace kervo::model {
 

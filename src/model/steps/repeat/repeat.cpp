@@ -1,7 +1,7 @@
 #include "model/steps/repeat/repeat.h"
 
-#include "geom/measure.h"
-#include "model/step_of.h"
+#include "geom/measure/measure.h"
+#include "model/document/step_of.h"
 
 namespace kervo::model {
 

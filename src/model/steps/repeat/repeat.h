@@ -1,8 +1,8 @@
 // Repeat: what a step sweeps, again at other places: to cut, to unite, or to make a body.
 #pragma once
 
-#include "model/pattern.h"
-#include "model/purpose.h"
+#include "model/cutting/pattern.h"
+#include "model/cutting/purpose.h"
 
 namespace kervo::model {
 

@@ -1,8 +1,8 @@
 #include "model/steps/resize/resize.h"
 
-#include "geom/measure.h"
-#include "model/altering.h"
-#include "model/step_of.h"
+#include "geom/measure/measure.h"
+#include "model/document/step_of.h"
+#include "model/names/altering.h"
 
 #include <algorithm>
 #include <cmath>

@@ -1,7 +1,7 @@
 // Resize: bodies made larger or smaller.
 #pragma once
 
-#include "model/step_context.h"
+#include "model/route/step_context.h"
 
 namespace kervo::model {
 

@@ -1,10 +1,10 @@
 #include "model/steps/revolve/revolve.h"
 
-#include "geom/copy.h"
-#include "geom/finding_place.h"
-#include "geom/measure.h"
-#include "model/sketch_plane.h"
-#include "model/step_of.h"
+#include "geom/kernel/copy.h"
+#include "geom/kernel/finding_place.h"
+#include "geom/measure/measure.h"
+#include "model/document/step_of.h"
+#include "model/sketching/sketch_plane.h"
 
 #include <cmath>
 #include <numbers>

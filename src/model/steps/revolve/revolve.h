@@ -1,7 +1,7 @@
 // Revolve: regions of a sketch turned about an axis. One card makes a body, unites, keeps the common part, or cuts.
 #pragma once
 
-#include "model/purpose.h"
+#include "model/cutting/purpose.h"
 
 namespace kervo::model {
 

@@ -1,6 +1,6 @@
 #include "model/steps/round_edges/round_edges.h"
 
-#include "model/step_of.h"
+#include "model/document/step_of.h"
 
 namespace kervo::model {
 

@@ -1,7 +1,7 @@
 // Rounded edges: faces of a radius take the place of edges.
 #pragma once
 
-#include "model/edge_choice.h"
+#include "model/names/edge_choice.h"
 
 namespace kervo::model {
 

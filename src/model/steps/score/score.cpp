@@ -1,9 +1,9 @@
 #include "model/steps/score/score.h"
 
-#include "geom/finding_place.h"
-#include "geom/measure.h"
-#include "geom/score.h"
-#include "model/step_of.h"
+#include "geom/cut/score.h"
+#include "geom/kernel/finding_place.h"
+#include "geom/measure/measure.h"
+#include "model/document/step_of.h"
 
 namespace kervo::model {
 

@@ -1,7 +1,7 @@
 // Score: outlines of bodies, or curves, drawn into the faces of others.
 #pragma once
 
-#include "model/step_context.h"
+#include "model/route/step_context.h"
 
 namespace kervo::model {
 

@@ -1,7 +1,7 @@
 // Separate: bodies taken apart into their lumps, which stay, go, or become bodies.
 #pragma once
 
-#include "model/cutting.h"
+#include "model/cutting/cutting.h"
 
 namespace kervo::model {
 

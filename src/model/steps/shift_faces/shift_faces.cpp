@@ -1,8 +1,8 @@
 #include "model/steps/shift_faces/shift_faces.h"
 
-#include "geom/shift.h"
-#include "model/altering.h"
-#include "model/step_of.h"
+#include "geom/alter/shift.h"
+#include "model/document/step_of.h"
+#include "model/names/altering.h"
 
 namespace kervo::model {
 

@@ -1,7 +1,7 @@
 // Shift faces: faces of bodies move, grow or turn, and their neighbours are cut anew.
 #pragma once
 
-#include "model/step_context.h"
+#include "model/route/step_context.h"
 
 namespace kervo::model {
 

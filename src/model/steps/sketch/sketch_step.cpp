@@ -1,8 +1,8 @@
 #include "model/steps/sketch/sketch_step.h"
 
-#include "geom/profile.h"
-#include "model/step_of.h"
-#include "model/taken.h"
+#include "geom/outline/profile.h"
+#include "model/document/step_of.h"
+#include "model/sketching/taken.h"
 #include "sketch/figures.h"
 
 namespace kervo::model {

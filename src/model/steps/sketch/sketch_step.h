@@ -1,7 +1,7 @@
 // Sketch: outlines on a plane or on a flat face, which they follow.
 #pragma once
 
-#include "model/step_context.h"
+#include "model/route/step_context.h"
 
 namespace kervo::model {
 

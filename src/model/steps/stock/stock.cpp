@@ -1,9 +1,9 @@
 #include "model/steps/stock/stock.h"
 
-#include "geom/measure.h"
-#include "geom/stock.h"
-#include "model/place_of.h"
-#include "model/step_of.h"
+#include "geom/make/stock.h"
+#include "geom/measure/measure.h"
+#include "model/document/step_of.h"
+#include "model/sketching/place_of.h"
 
 #include <gp_Trsf.hxx>
 

@@ -1,7 +1,7 @@
 // Stock: a simple solid or a flat surface by number, placed by number.
 #pragma once
 
-#include "model/step_context.h"
+#include "model/route/step_context.h"
 
 namespace kervo::model {
 

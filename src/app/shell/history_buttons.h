@@ -1,0 +1,31 @@
+// Undo and redo beside the title: what they would do, and all changes as a list to go to.
+#pragma once
+
+#include "app/session/session.h"
+#include "app/shell/theme.h"
+
+#include <QToolButton>
+
+namespace kervo::app {
+
+class HistoryButtons : public QWidget {
+    Q_OBJECT
+public:
+    explicit HistoryButtons(Session& session, QWidget* parent = nullptr);
+    void set_theme(const Theme& theme);
+
+protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
+
+private:
+    QToolButton* add_button(const QString& name);
+    void refresh();
+    void open_list();
+
+    Session& session_;
+    QToolButton* undo_;
+    QToolButton* redo_;
+    QToolButton* list_;
+};
+
+} // namespace kervo::app

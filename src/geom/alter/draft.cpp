@@ -1,0 +1,82 @@
+#include "geom/alter/draft.h"
+
+#include "geom/alter/alteration.h"
+
+#include <BRepBuilderAPI_Copy.hxx>
+#include <BRepLib.hxx>
+#include <BRepOffsetAPI_DraftAngle.hxx>
+#include <BRep_Tool.hxx>
+#include <Standard_Failure.hxx>
+#include <TopoDS.hxx>
+
+namespace kervo::geom {
+
+namespace {
+
+Finding at_face(const char* code, const char* cause, const char* mend, const TopoDS_Shape& face) {
+    Finding finding = error_finding(code, cause, mend);
+    add_place(finding, center_of(face));
+    return finding;
+}
+
+// Where side and round follow each other smoothly, the kernel's corners may lie a little off the edges. Its own
+// tolerances then say how far: on a copy, since it shares what does not lean. Null where they would be too loose.
+TopoDS_Shape with_true_tolerances(const TopoDS_Shape& made) {
+    constexpr double loosest = 1e-5; // mm
+    const TopoDS_Shape copy = BRepBuilderAPI_Copy(made).Shape();
+    BRepLib::UpdateTolerances(copy, Standard_True);
+    for (const TopoDS_Shape& vertex : vertices_of(copy)) {
+        if (BRep_Tool::Tolerance(TopoDS::Vertex(vertex)) > loosest) {
+            return {};
+        }
+    }
+    return copy;
+}
+
+} // namespace
+
+Result<Altered> draft_faces(const TopoDS_Shape& body, const std::vector<TopoDS_Face>& faces, const gp_Pln& neutral,
+                            double angle) {
+    Altered altered;
+    std::vector<TopoDS_Shape> solids;
+    for (const TopoDS_Shape& solid : solids_of(body)) {
+        const auto here = those_on(solid, faces, [](const TopoDS_Face& face) { return face; });
+        if (here.empty()) {
+            keep(solid, altered, solids);
+            continue;
+        }
+        try {
+            BRepOffsetAPI_DraftAngle maker(solid);
+            for (const TopoDS_Face& face : here) {
+                maker.Add(face, neutral.Axis().Direction(), angle, neutral);
+                if (!maker.AddDone()) {
+                    return at_face("draft.face", "This face cannot lean about that plane.",
+                                   "Pick flat, cylindrical or conical faces that stand on the neutral plane.", face);
+                }
+            }
+            maker.Build();
+            TopoDS_Shape made = maker.IsDone() ? maker.Shape() : TopoDS_Shape();
+            if (!made.IsNull() && !is_valid(made)) {
+                made = with_true_tolerances(made);
+            }
+            if (!is_sound_after(solid, made)) {
+                return at_face("draft.failed", "These faces cannot lean so far.",
+                               "Choose a smaller angle, or let their neighbours lean as well.", here.front());
+            }
+            // The kernel rebuilds the solid face by face, in their order; its own history forgets wires that it mended.
+            const auto before = faces_of(solid);
+            const auto now = faces_of(made);
+            for (size_t i = 0; now.size() == before.size() && i < now.size(); ++i) {
+                altered.origins.push_back({now[i], before[i]});
+            }
+            solids.push_back(made);
+        } catch (const Standard_Failure&) {
+            return at_face("draft.failed", "These faces cannot lean so far.",
+                           "Choose a smaller angle, or let their neighbours lean as well.", here.front());
+        }
+    }
+    altered.shape = gather(solids);
+    return altered;
+}
+
+} // namespace kervo::geom

@@ -1,0 +1,158 @@
+#include "geom/cut/surface_division.h"
+
+#include "geom/kernel/by_shape.h"
+#include "geom/kernel/fuse.h"
+#include "geom/kernel/hanging_together.h"
+#include "geom/measure/measure.h"
+
+#include <BOPTools_AlgoTools3D.hxx>
+#include <BRepClass3d_SolidClassifier.hxx>
+#include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
+#include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <Geom_Curve.hxx>
+#include <IntTools_Context.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopTools_MapOfShape.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Shell.hxx>
+
+#include <algorithm>
+#include <cmath>
+
+namespace kervo::geom {
+
+namespace {
+
+// Which cutters' faces end or pass at which edges.
+struct CutEdges {
+    struct At {
+        int cutter;
+        TopoDS_Face face; // of the cutter, as it lies there
+    };
+    ByShape<std::vector<At>> at;
+
+    CutEdges(const Fuse& fuse, const std::vector<TopoDS_Shape>& cutters) {
+        for (size_t k = 0; k < cutters.size(); ++k) {
+            for (const TopoDS_Shape& face : faces_of(cutters[k])) {
+                for (const TopoDS_Shape& image : fuse.images_of(face)) {
+                    for (const TopoDS_Shape& edge : edges_of(image)) {
+                        entry(at, edge).push_back({static_cast<int>(k), TopoDS::Face(face)});
+                    }
+                }
+            }
+        }
+    }
+};
+
+// Looks from an edge into the part: whether that is in front of the cutter's face.
+bool looks_in_front(const TopoDS_Face& part, const TopoDS_Edge& edge, const TopoDS_Face& cutter,
+                    const Handle(IntTools_Context) & context) {
+    double first = 0;
+    double last = 0;
+    const Handle(Geom_Curve) curve = BRep_Tool::Curve(edge, first, last);
+    const double middle = (first + last) / 2;
+    gp_Pnt2d in_part;
+    gp_Pnt near;
+    BOPTools_AlgoTools3D::PointNearEdge(edge, part, middle, in_part, near, context);
+    gp_Dir normal;
+    const gp_Pnt on = curve->Value(middle);
+    GeomAPI_ProjectPointOnSurf& foot = context->ProjPS(cutter);
+    foot.Perform(on);
+    if (!foot.IsDone() || foot.NbPoints() == 0) {
+        return false;
+    }
+    double u = 0;
+    double v = 0;
+    foot.LowerDistanceParameters(u, v);
+    BOPTools_AlgoTools3D::GetNormalToSurface(BRep_Tool::Surface(cutter), u, v, normal);
+    return (gp_Vec(on, near).Dot(gp_Vec(normal)) > 0) == (cutter.Orientation() != TopAbs_REVERSED);
+}
+
+TopoDS_Shape joined(const std::vector<TopoDS_Shape>& faces) {
+    if (faces.size() == 1) {
+        return faces.front();
+    }
+    TopoDS_Shell shell;
+    const BRep_Builder builder;
+    builder.MakeShell(shell);
+    for (const TopoDS_Shape& face : faces) {
+        builder.Add(shell, face);
+    }
+    return shell;
+}
+
+} // namespace
+
+std::optional<Division> divide_surface(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters,
+                                       double fuzziness, Progress& progress) {
+    std::vector<TopoDS_Shape> arguments{workpiece};
+    arguments.insert(arguments.end(), cutters.begin(), cutters.end());
+    const Fuse fuse(arguments, fuzziness, progress);
+    if (!fuse.done()) {
+        return std::nullopt;
+    }
+    Handle(IntTools_Context) context = new IntTools_Context;
+    const CutEdges cut_edges(fuse, cutters);
+    Division division;
+    std::vector<TopoDS_Shape> parts;
+    TopTools_MapOfShape seen;
+    for (const TopoDS_Shape& face : faces_of(workpiece)) {
+        for (const TopoDS_Face& part : fuse.parts_like(TopoDS::Face(face))) {
+            if (!seen.Add(part)) {
+                continue;
+            }
+            for (TopExp_Explorer it(part, TopAbs_EDGE); it.More(); it.Next()) {
+                const bool within = it.Current().Orientation() == TopAbs_INTERNAL;
+                if (const auto* at = within ? cut_edges.at.Seek(it.Current()) : nullptr) {
+                    for (const auto& [cutter, of] : *at) {
+                        const auto known = [c = cutter](const Hanging& each) { return each.cutter == c; };
+                        if (std::none_of(division.hanging.begin(), division.hanging.end(), known)) {
+                            division.hanging.push_back({cutter, center_of(it.Current())});
+                        }
+                    }
+                }
+            }
+            parts.push_back(part);
+            division.origins.push_back({part, face});
+        }
+    }
+    if (!division.hanging.empty()) {
+        return division;
+    }
+    double total = 0;
+    const auto uncut = [&](const TopoDS_Shape& edge) { return !cut_edges.at.IsBound(edge); };
+    for (const auto& faces : hanging_together(parts, TopAbs_EDGE, uncut)) {
+        DividedPiece piece{joined(faces), {}, 0, {}};
+        piece.volume = area_of(piece.shape);
+        piece.center = centroid_of(piece.shape);
+        total += piece.volume;
+        gp_Pnt inner;
+        gp_Pnt2d inner_in_face;
+        BOPTools_AlgoTools3D::PointInFace(TopoDS::Face(faces.front()), inner, inner_in_face, context);
+        for (size_t k = 0; k < cutters.size(); ++k) {
+            bool inside = false;
+            for (const TopoDS_Shape& solid : solids_of(cutters[k])) {
+                inside = inside || BRepClass3d_SolidClassifier(solid, inner, coincidence).State() == TopAbs_IN;
+            }
+            for (const TopoDS_Shape& face : faces) {
+                for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) { // as they lie there
+                    const auto* at = solids_of(cutters[k]).empty() ? cut_edges.at.Seek(it.Current()) : nullptr;
+                    for (size_t n = 0; !inside && at != nullptr && n < at->size(); ++n) {
+                        inside = (*at)[n].cutter == static_cast<int>(k) &&
+                                 looks_in_front(TopoDS::Face(face), TopoDS::Edge(it.Current()), (*at)[n].face, context);
+                    }
+                }
+            }
+            if (inside) {
+                piece.inside.push_back(static_cast<int>(k));
+            }
+        }
+        division.pieces.push_back(std::move(piece));
+    }
+    division.workpiece_volume = area_of(workpiece);
+    division.imbalance = std::fabs(total - division.workpiece_volume) / division.workpiece_volume;
+    return division.imbalance <= balance_tolerance ? std::optional(std::move(division)) : std::nullopt;
+}
+
+} // namespace kervo::geom

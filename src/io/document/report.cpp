@@ -1,0 +1,134 @@
+#include "io/document/report.h"
+
+#include "geom/measure/measure.h"
+#include "geom/measure/self_crossing.h"
+#include "model/document/groups_and_layers.h"
+
+#include <cmath>
+#include <numbers>
+
+namespace kervo::io {
+
+using namespace model;
+
+Json finding_to_json(const Finding& finding) {
+    Json json{{"severity", to_string(finding.severity)},
+              {"code", finding.code},
+              {"cause", finding.cause},
+              {"mend", finding.mend}};
+    if (!finding.field.empty()) {
+        json["field"] = finding.field;
+    }
+    if (!finding.places.empty()) {
+        json["places"] = finding.places;
+    }
+    for (const Offer& offer : finding.offers) {
+        json["offers"].push_back({{"says", offer.says}, {"step", offer.step}, {"answers", offer.answers}});
+    }
+    return json;
+}
+
+namespace {
+
+Json findings_to_json(const Findings& findings) {
+    Json list = Json::array();
+    for (const Finding& finding : findings) {
+        list.push_back(finding_to_json(finding));
+    }
+    return list;
+}
+
+Json step_to_json(const Step& step, const StepReport& report) {
+    Json json{{"number", step.number},
+              {"id", step.id},
+              {"kind", kind_of(step.definition).kind},
+              {"name", step.name},
+              {"state", to_string(report.state)},
+              {"seconds", report.seconds},
+              {"findings", findings_to_json(report.findings)}};
+    if (report.output) {
+        for (const auto& [name, value] : report.output->facts) {
+            json["facts"][name] = value;
+        }
+        json["removed"] = report.output->removed;
+        json["added"] = report.output->added;
+        if (!report.output->pieces.empty()) {
+            json["imbalance"] = report.output->imbalance;
+            json["pieces"] = Json::array();
+            for (const Piece& piece : report.output->pieces) {
+                json["pieces"].push_back({{"piece", piece.identity.text()},
+                                          {"volume", piece.volume},
+                                          {"verdict", to_string(piece.verdict)},
+                                          {"decided", piece.decided}});
+            }
+        }
+        if (report.output->sketch) {
+            json["regions"] = report.output->sketch->regions.size();
+            json["degrees_of_freedom"] = report.output->sketch->solution.degrees_of_freedom;
+        }
+    }
+    return json;
+}
+
+Json body_to_json(const BodyId& id, const Body& body, const BodyTraits& traits, const Group* group) {
+    const geom::Counts counts = geom::count(body.shape);
+    const gp_Pnt centroid = geom::centroid_of(body.shape);
+    return {{"id", id},
+            {"name", traits.name},
+            {"kind", body.blade         ? "blade"
+                     : counts.lumps > 0 ? "solid"
+                     : counts.faces > 0 ? "surface"
+                                        : "curves"},
+            {"closed", counts.faces > 0 && geom::is_closed(body.shape)},
+            {"valid", geom::is_valid(body.shape) && !geom::self_crossing(body.shape)},
+            {"stale", traits.stale},
+            {"volume", geom::volume_of(body.shape)},
+            {"area", geom::area_of(body.shape)},
+            {"centroid", {centroid.X(), centroid.Y(), centroid.Z()}},
+            {"box", geom::box_of(body.shape)},
+            {"lumps", counts.lumps},
+            {"shells", counts.shells},
+            {"faces", counts.faces},
+            {"faces_by_surface", counts.faces_by_surface},
+            {"loops", counts.loops},
+            {"edges", counts.edges},
+            {"vertices", counts.vertices},
+            {"color", traits.color},
+            {"layer", traits.layer},
+            {"group", group == nullptr ? std::string() : group->name}};
+}
+
+} // namespace
+
+Json report(const Document& document, const Evaluation& evaluation, int as_of) {
+    Json json{{"title", document.title}, {"ok", !evaluation.failed()}};
+    json["parameters"] = Json::array();
+    for (const Parameter& parameter : document.parameters) {
+        Json item{{"name", parameter.name}, {"formula", parameter.formula}, {"unit", parameter.unit}};
+        if (const auto value = evaluation.parameters.values.find(parameter.name);
+            value != evaluation.parameters.values.end()) {
+            const auto unit = find_unit(parameter.unit);
+            item["value"] = unit ? value->second.value / unit->factor : value->second.value;
+        }
+        if (const auto finding = evaluation.parameters.findings.find(parameter.name);
+            finding != evaluation.parameters.findings.end()) {
+            item["finding"] = finding_to_json(finding->second);
+        }
+        json["parameters"].push_back(std::move(item));
+    }
+    for (const auto& [name, value] : evaluation.measured) {
+        json["parameters"].push_back({{"name", name}, {"measured", true}, {"value", value.value}});
+    }
+    json["steps"] = Json::array();
+    for (const StepReport& step : evaluation.steps) {
+        json["steps"].push_back(step_to_json(*document.step(step.id), step));
+    }
+    json["bodies"] = Json::array();
+    for (const auto& [id, body] : evaluation.bodies_as_of(as_of)) {
+        const BodyTraits& traits = evaluation.traits.at(id);
+        json["bodies"].push_back(body_to_json(id, *body, traits, find_group(document, traits.group)));
+    }
+    return json;
+}
+
+} // namespace kervo::io

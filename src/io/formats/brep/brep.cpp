@@ -1,0 +1,67 @@
+#include "io/formats/brep/brep.h"
+
+#include "geom/measure/measure.h"
+#include "io/reader/told_stream.h"
+
+#include <BRepTools.hxx>
+#include <BRep_Builder.hxx>
+
+#include <fstream>
+#include <sstream>
+
+namespace kervo::io {
+
+namespace {
+
+Result<ReadBodies> read_brep(const std::string& bytes, Progress& progress) {
+    TopoDS_Shape shape;
+    const std::string lines = bytes + "\n";
+    ToldStream stream(lines, progress);
+    stream.exceptions(std::ios::eofbit); // the kernel would look for what is cut off for ever
+    try {
+        BRepTools::Read(shape, stream, BRep_Builder());
+    } catch (const std::ios_base::failure&) {
+        shape.Nullify();
+    }
+    if (shape.IsNull()) {
+        return unreadable("it is not a BREP file, or it is cut off");
+    }
+    ReadBodies file;
+    for (const TopoDS_Shape& solid : geom::solids_of(shape)) {
+        file.bodies.push_back({{}, {}, solid});
+    }
+    if (file.bodies.empty() && !geom::faces_of(shape).empty()) {
+        file.bodies.push_back({{}, {}, shape});
+    }
+    if (file.bodies.empty()) {
+        return unreadable("it holds no bodies");
+    }
+    return file;
+}
+
+} // namespace
+
+std::string brep_text(const std::vector<NamedBody>& bodies) {
+    std::vector<TopoDS_Shape> shapes;
+    for (const NamedBody& body : bodies) {
+        shapes.push_back(body.shape);
+    }
+    std::ostringstream text;
+    BRepTools::Write(geom::gather(shapes), text);
+    return text.str();
+}
+
+Format brep_format() {
+    Format format{"brep", "BREP", {".brep", ".brp"}};
+    format.read_bodies = read_brep;
+    format.write_bodies = [](const std::vector<NamedBody>& bodies, const FormatAnswers& /*answers*/,
+                             const std::string& path) {
+        std::ofstream out(path, std::ios::binary);
+        out << brep_text(bodies);
+        out.close();
+        return out.good();
+    };
+    return format;
+}
+
+} // namespace kervo::io

@@ -1,0 +1,125 @@
+#include "io/reader/reader.h"
+
+#include "base/helper.h"
+#include "geom/kernel/inset.h"
+#include "geom/measure/measure.h"
+#include "geom/measure/self_crossing.h"
+#include "geom/view/tessellate.h"
+#include "io/document/document_json.h"
+#include "io/document/sketch_json.h"
+#include "io/formats/format.h"
+#include "io/reader/sandbox.h"
+
+#include <BRep_Builder.hxx>
+#include <BinTools.hxx>
+#include <Message.hxx>
+#include <Message_PrinterOStream.hxx>
+#include <Standard_Failure.hxx>
+#include <TopoDS_Compound.hxx>
+#include <TopoDS_Iterator.hxx>
+
+#include <iostream>
+#include <sstream>
+
+namespace kervo::io {
+
+namespace {
+
+enum Outcome { done = 0, refused = 1, broken = 2 };
+
+Outcome tell(const Json& list, Outcome outcome) {
+    const std::string text = list.dump(-1, ' ', false, Json::error_handler_t::replace);
+    return write_all(helper_output, text) ? outcome : broken;
+}
+
+Outcome refuse(const Finding& finding) {
+    return tell({{"cause", finding.cause}, {"mend", finding.mend}}, refused);
+}
+
+Outcome read_outlines(const Format& format, const std::string& bytes, Progress& progress) {
+    const auto outlines = format.read_outlines(bytes, progress);
+    return outlines ? tell(artwork_to_json(*outlines), done) : refuse(outlines.finding());
+}
+
+// Everything that Kervo asks of a shape as soon as it has one, for the first time here, where it may crash.
+bool try_out(const TopoDS_Shape& shape) {
+    const bool sound = geom::is_valid(shape) && !geom::self_crossing(shape);
+    geom::volume_of(shape);
+    geom::bounds_of(shape);
+    geom::tessellate(shape, {1, 0.5});
+    return sound;
+}
+
+Outcome read_bodies(const Format& format, const std::string& bytes, Progress& progress) {
+    const auto file = format.read_bodies(bytes, progress);
+    if (!file) {
+        return refuse(file.finding());
+    }
+    const auto& bodies = file->bodies;
+    Json list{{"bodies", Json::array()}, {"not_followed", file->not_followed}};
+    TopoDS_Compound all;
+    BRep_Builder builder;
+    builder.MakeCompound(all);
+    for (const auto& body : bodies) {
+        builder.Add(all, body.shape);
+    }
+    std::ostringstream out;
+    BinTools::Write(all, out);
+    const std::string text = out.str();
+    // What is tried out is what Kervo will get: these bytes, read again.
+    TopoDS_Shape again;
+    std::istringstream in(text);
+    BinTools::Read(again, in);
+    size_t at = 0;
+    for (TopoDS_Iterator it(again); it.More(); it.Next(), ++at) {
+        progress.report(static_cast<double>(at) / static_cast<double>(bodies.size()), "check");
+        list["bodies"].push_back(
+            {{"name", bodies[at].name}, {"color", bodies[at].color}, {"sound", try_out(it.Value())}});
+    }
+    return at == bodies.size() && write_all(helper_more_output, text) ? tell(list, done) : broken;
+}
+
+// "bodies:step", "outlines:svg"; null where no format reads that.
+const Format* format_asked(const std::string& task, Content content, const std::string& prefix) {
+    for (const Format* format : task.starts_with(prefix) ? readers_of(content) : std::vector<const Format*>()) {
+        if (task == prefix + format->id) {
+            return format;
+        }
+    }
+    return nullptr;
+}
+
+} // namespace
+
+int run_reader(int argc, char** argv) {
+    const std::string task = argc == 2 ? argv[1] : "";
+    const auto bytes = read_all(helper_input, 4ULL << 30U);
+    Headway* headway = share_headway(helper_headway);
+    const Format* of_bodies = format_asked(task, Content::bodies, "bodies:");
+    const Format* of_outlines = format_asked(task, Content::outlines, "outlines:");
+    const bool inset = task == "inset";
+    if (!bytes || headway == nullptr || !(of_bodies != nullptr || of_outlines != nullptr || inset)) {
+        std::cerr << "This program is started by Kervo, with files of its own.\n";
+        return broken;
+    }
+    Message::DefaultMessenger()->RemovePrinters(STANDARD_TYPE(Message_PrinterOStream));
+    shut_all_doors();
+    Progress progress([headway](double fraction, const std::string&) {
+        ++headway->count;
+        headway->permille = static_cast<std::uint32_t>(1000 * fraction);
+    });
+    try {
+        if (inset) {
+            return write_all(helper_output, geom::answer_inset(*bytes)) ? done : broken;
+        }
+        return of_outlines != nullptr ? read_outlines(*of_outlines, *bytes, progress)
+                                      : read_bodies(*of_bodies, *bytes, progress);
+    } catch (const Standard_Failure& failure) {
+        std::cerr << failure.GetMessageString() << '\n';
+    } catch (const std::exception& failure) {
+        std::cerr << failure.what() << '\n';
+    }
+    return broken;
+}
+
+} // namespace kervo::io

@@ -1,0 +1,37 @@
+#include "model/names/words.h"
+
+#include "geom/measure/in_words.h"
+
+namespace kervo::model {
+
+namespace {
+
+// Numbers of curves and of faces in a file say nothing to those who look at the model.
+bool says_something(const std::string& words) {
+    for (const char* number : {"side", "curve ", "face ", "start face", "end face"}) {
+        if (words.starts_with(number)) {
+            return false;
+        }
+    }
+    return true;
+}
+
+} // namespace
+
+std::string face_in_words(const FaceName* name, const TopoDS_Shape& face, const std::string& unit) {
+    const std::string looks = geom::face_in_words(face, unit);
+    if (name == nullptr) {
+        return looks;
+    }
+    FaceName whole = *name;
+    whole.parts.clear();
+    const std::string made = describe_face(whole);
+    if (!says_something(made)) {
+        return looks;
+    }
+    const size_t comma = looks.rfind(", ");
+    return name->parts.empty() || comma == std::string::npos ? made
+                                                             : made + looks.substr(comma); // which part: how large
+}
+
+} // namespace kervo::model

@@ -1,0 +1,11 @@
+// What a face is called for people: by what made it where that says something, else by what it looks like.
+#pragma once
+
+#include "model/names/names.h"
+
+namespace kervo::model {
+
+/// "upper face", "hole 3, wall"; else as `geom::face_in_words`. `name` may be null; sizes in `unit`.
+std::string face_in_words(const FaceName* name, const TopoDS_Shape& face, const std::string& unit);
+
+} // namespace kervo::model

@@ -1,0 +1,638 @@
+#include "model/route/evaluate.h"
+
+#include "model/document/groups_and_layers.h"
+#include "model/route/dependency_graph.h"
+
+#include <Standard_Failure.hxx>
+#include <tbb/parallel_for_each.h>
+
+#include <algorithm>
+#include <chrono>
+#include <deque>
+#include <iterator>
+
+namespace kervo::model {
+
+std::string to_string(StepState state) {
+    switch (state) {
+    case StepState::ok:
+        return "ok";
+    case StepState::warning:
+        return "warning";
+    case StepState::failed:
+        return "failed";
+    case StepState::stale:
+        return "stale";
+    case StepState::suspended:
+        break;
+    }
+    return "suspended";
+}
+
+const StepReport* Evaluation::report(int step) const {
+    const auto at = std::find_if(steps.begin(), steps.end(), [step](const StepReport& r) { return r.id == step; });
+    return at == steps.end() ? nullptr : &*at;
+}
+
+std::vector<std::pair<BodyId, BodyPtr>> Evaluation::bodies_as_of(int step) const {
+    const StepReport* last = step == 0 ? (steps.empty() ? nullptr : &steps.back()) : report(step);
+    if (last == nullptr) {
+        return {};
+    }
+    std::vector<std::pair<BodyId, BodyPtr>> bodies(last->bodies_after.begin(), last->bodies_after.end());
+    std::sort(bodies.begin(), bodies.end(), [](const auto& a, const auto& b) {
+        return maker_of(a.first) != maker_of(b.first) ? maker_of(a.first) < maker_of(b.first) : a.first < b.first;
+    });
+    return bodies;
+}
+
+bool Evaluation::failed() const {
+    return !parameters.findings.empty() || std::any_of(steps.begin(), steps.end(), [](const StepReport& report) {
+        return report.state == StepState::failed || report.state == StepState::stale;
+    });
+}
+
+namespace {
+
+bool same_quantity(const Quantity& a, const Quantity& b) {
+    return a.value == b.value && a.dimension == b.dimension;
+}
+
+bool matches(const EvaluationCache::Key& a, const EvaluationCache::Key& b) {
+    const bool same_parameters = std::equal(
+        a.parameters.begin(), a.parameters.end(), b.parameters.begin(), b.parameters.end(),
+        [](const auto& x, const auto& y) { return x.first == y.first && same_quantity(x.second, y.second); });
+    return same_parameters && a.inputs == b.inputs && (a.step == b.step || a.step->definition == b.step->definition);
+}
+
+} // namespace
+
+StepOutputPtr EvaluationCache::find(const Key& key) {
+    const std::lock_guard lock(guard_);
+    auto& entries = entries_[key.step->id];
+    const auto at =
+        std::find_if(entries.begin(), entries.end(), [&](const Entry& entry) { return matches(entry.key, key); });
+    if (at == entries.end()) {
+        return nullptr;
+    }
+    std::rotate(at, at + 1, entries.end()); // the last used stands last
+    return entries.back().output;
+}
+
+void EvaluationCache::store(Key key, StepOutputPtr output) {
+    const std::lock_guard lock(guard_);
+    auto& entries = entries_[key.step->id];
+    if (entries.size() >= entries_per_step) {
+        entries.erase(entries.begin());
+    }
+    entries.push_back({std::move(key), std::move(output)});
+}
+
+namespace {
+
+// One step on its way through an evaluation.
+struct Task {
+    StepPtr step;
+    Dependencies reads;
+    std::set<int> after;                     ///< steps whose output it reads
+    std::set<std::string> needs;             ///< measured parameters that its formulas hang on
+    std::optional<Finding> problem;          ///< why it cannot even be tried
+    std::unique_ptr<ParameterValues> values; ///< with what is measured; null where the document's own are enough
+    bool stale = false;                      ///< something it reads comes from a failed or stale step
+    bool done = false;
+    StepReport report;
+};
+
+class Run {
+public:
+    Run(const Document& document, EvaluationCache& cache, const Services& services, Progress& progress)
+        : document_(document), cache_(cache), services_(services), progress_(progress) {}
+
+    Evaluation evaluate(int as_of) {
+        gather_tasks(as_of);
+        for (Task& task : tasks_) {
+            if (means_groups(task.step->definition)) {
+                run_planned(); // what is in a group may come from any step before
+                replace_groups(task);
+            }
+            plan(task);
+        }
+        run_planned();
+        return collect();
+    }
+
+private:
+    // Runs what is planned: each step as soon as what it reads is there.
+    void run_planned() {
+        while (done_ < by_id_.size() && !progress_.cancelled()) {
+            std::vector<Task*> ready;
+            for (const auto& [id, task] : by_id_) {
+                const bool free =
+                    std::all_of(task->after.begin(), task->after.end(), [&](int s) { return by_id_.at(s)->done; });
+                if (!task->done && free) {
+                    ready.push_back(task);
+                }
+            }
+            tbb::parallel_for_each(ready, [&](Task* task) { run(*task); });
+            for (Task* task : ready) {
+                task->done = true;
+                ++done_;
+            }
+            progress_.report(static_cast<double>(done_) / static_cast<double>(tasks_.size()), "evaluate");
+        }
+    }
+
+    // The step as if the user had picked what is in the groups that it means.
+    void replace_groups(Task& task) {
+        std::map<BodyId, BodyPtr> bodies;
+        std::map<BodyId, int> group_of;
+        for (const Task& before : tasks_) {
+            if (&before == &task) {
+                break;
+            }
+            if (!before.report.output) {
+                continue;
+            }
+            for (const Birth& birth : before.report.output->births) {
+                const auto like = group_of.find(birth.like);
+                group_of[birth.id] = group_of_born(birth, like == group_of.end() ? 0 : like->second);
+            }
+            for (const auto& [id, body] : before.report.output->bodies) {
+                bodies[id] = body;
+            }
+        }
+        auto plain = std::make_shared<Step>(*task.step);
+        plain->definition = without_groups(std::move(plain->definition), [&](int group) {
+            std::vector<BodyId> members;
+            for (const auto& [id, in] : group_of) {
+                if (in != 0 && bodies[id] && lies_in(document_, in, group)) {
+                    members.push_back(id);
+                }
+            }
+            return members;
+        });
+        task.reads = dependencies_of(plain->definition);
+        task.step = std::move(plain);
+    }
+
+    // What the user says, else the group of the body that it came from.
+    [[nodiscard]] int group_of_born(const Birth& birth, int inherited) const {
+        const int said = look_of(document_, birth.id).group;
+        const int group = said == 0 ? inherited : said;
+        return find_group(document_, group) == nullptr ? 0 : group;
+    }
+
+    void gather_tasks(int as_of) {
+        for (const StepPtr& step : document_.steps) {
+            Task& task = tasks_.emplace_back();
+            task.step = step;
+            task.reads = dependencies_of(step->definition);
+            if (step->id == as_of) {
+                break;
+            }
+        }
+        plan_parameters();
+    }
+
+    // What it waits for, among the steps that are planned already.
+    void plan(Task& task) {
+        const auto is_earlier = [this](int step) { return by_id_.contains(step); };
+        if (!task.step->suspended) {
+            for (const BodyId& body : task.reads.reads) {
+                const auto writer = last_writer_.find(body);
+                const int source = writer != last_writer_.end() ? writer->second : maker_of(body);
+                if (is_earlier(source)) {
+                    task.after.insert(source);
+                    source_of_[{task.step->id, body}] = source;
+                }
+            }
+            for (const auto* steps : {&task.reads.sketches, &task.reads.sweeps}) {
+                std::copy_if(steps->begin(), steps->end(), std::inserter(task.after, task.after.end()), is_earlier);
+            }
+            for (const BodyId& body : task.reads.writes) {
+                last_writer_[body] = task.step->id;
+            }
+            for (const std::string& read : task.reads.parameters) {
+                task.needs.merge(measured_behind(read));
+            }
+            for (const std::string& name : task.needs) {
+                const int source = measurer_.at(name);
+                if (is_earlier(source)) {
+                    task.after.insert(source);
+                } else {
+                    task.problem = too_early(task, name);
+                }
+            }
+        }
+        by_id_[task.step->id] = &task;
+    }
+
+    // Who measures what; the document's own parameters that hang on nothing measured have their values at once.
+    void plan_parameters() {
+        for (size_t i = 0; i < document_.steps.size(); ++i) {
+            const Step& step = *document_.steps[i];
+            if (step.suspended) {
+                continue;
+            }
+            // Steps behind the last one that is evaluated count too: what reads them comes too early.
+            const bool planned = i < tasks_.size();
+            for (const std::string& name :
+                 planned ? tasks_[i].reads.measures : dependencies_of(step.definition).measures) {
+                const bool taken = std::any_of(document_.parameters.begin(), document_.parameters.end(),
+                                               [&](const Parameter& p) { return p.name == name; });
+                if ((taken || !measurer_.emplace(name, step.id).second) && planned) {
+                    tasks_[i].problem = error_finding("parameter.double_name",
+                                                      "There is another parameter called \u201c" + name + "\u201d.",
+                                                      "Give this one another name.");
+                    tasks_[i].problem->field = "parameter";
+                }
+            }
+        }
+        if (!measurer_.empty()) {
+            for (const Parameter& parameter : document_.parameters) {
+                reads_of_[parameter.name] = names_read(parameter.formula);
+            }
+        }
+        std::vector<Parameter> own;
+        std::copy_if(document_.parameters.begin(), document_.parameters.end(), std::back_inserter(own),
+                     [this](const Parameter& p) { return measured_behind(p.name).empty(); });
+        parameters_ = evaluate_parameters(own);
+    }
+
+    // The measured parameters that a name hangs on, itself or through formulas.
+    std::set<std::string> measured_behind(const std::string& name) const {
+        std::set<std::string> found;
+        if (measurer_.empty()) {
+            return found;
+        }
+        std::set<std::string> seen;
+        std::vector<std::string> open{name};
+        while (!open.empty()) {
+            const std::string next = open.back();
+            open.pop_back();
+            if (!seen.insert(next).second) {
+                continue;
+            }
+            if (measurer_.contains(next)) {
+                found.insert(next);
+                continue;
+            }
+            if (const auto reads = reads_of_.find(next); reads != reads_of_.end()) {
+                open.insert(open.end(), reads->second.begin(), reads->second.end());
+            }
+        }
+        return found;
+    }
+
+    // A step that reads what is measured only after it. Where the measuring step hangs on this one, that is a loop.
+    Finding too_early(const Task& task, const std::string& name) const {
+        const auto called = [this](int id) {
+            const auto step = document_.step(id);
+            return std::to_string(step->number) + " " + step->name;
+        };
+        const int measurer = measurer_.at(name);
+        std::string chain = called(task.step->id) + " \u2192 " + name;
+        if (measurer != task.step->id) {
+            chain += " \u2192 " + called(measurer) +
+                     (hangs_on(measurer, task.step->id) ? " \u2192 " + called(task.step->id) : "");
+        }
+        return error_finding("parameter.loop",
+                             "\u201c" + name + "\u201d is measured after this step, which reads it: " + chain + ".",
+                             "Measure it on an earlier step, or give this step a value of its own.");
+    }
+
+    // Whether a step reads, itself or through others, what another one makes.
+    [[nodiscard]] bool hangs_on(int step, int other) const {
+        const DependencyGraph graph = dependency_graph(document_);
+        const auto node = std::find_if(graph.nodes.begin(), graph.nodes.end(),
+                                       [step](const GraphNode& each) { return each.step == step; });
+        const auto behind = graph.behind(static_cast<int>(node - graph.nodes.begin()));
+        return std::any_of(behind.begin(), behind.end(),
+                           [&](int index) { return graph.nodes[static_cast<size_t>(index)].step == other; });
+    }
+
+    // What the finished measuring steps say.
+    ParameterValues measured_so_far(const std::set<std::string>* wanted) const {
+        ParameterValues values;
+        for (const auto& [name, id] : measurer_) {
+            const auto task = by_id_.find(id);
+            if ((wanted != nullptr && !wanted->contains(name)) || task == by_id_.end() ||
+                !task->second->report.output) {
+                continue;
+            }
+            const auto& measured = task->second->report.output->measured;
+            if (const auto value = measured.find(name); value != measured.end()) {
+                values[name] = value->second;
+            }
+        }
+        return values;
+    }
+
+    // The body as the last step that wrote it left it. A failed or suspended writer hands on what it got.
+    BodyPtr body_from(int source, const BodyId& body) const {
+        while (source != 0) {
+            const Task& task = *by_id_.at(source);
+            if (task.report.output) {
+                if (const auto at = task.report.output->bodies.find(body); at != task.report.output->bodies.end()) {
+                    return at->second;
+                }
+            }
+            const auto before = source_of_.find({source, body});
+            source = before == source_of_.end() ? 0 : before->second;
+        }
+        return nullptr;
+    }
+
+    StepInputs inputs_of(const Task& task, EvaluationCache::Key& key) {
+        StepInputs inputs;
+        inputs.step = task.step->id;
+        inputs.parameters = task.values ? task.values.get() : &parameters_.values;
+        inputs.services = &services_;
+        inputs.progress = &progress_;
+        const auto note = [&](std::shared_ptr<const void> thing) {
+            key.inputs.push_back(thing.get());
+            key.keep_alive.push_back(std::move(thing));
+        };
+        for (const BodyId& body : task.reads.reads) {
+            const auto source = source_of_.find({task.step->id, body});
+            const BodyPtr found = source == source_of_.end() ? nullptr : body_from(source->second, body);
+            if (found) {
+                inputs.bodies[body] = found;
+            }
+            note(found);
+        }
+        const auto output_of = [&](int step) { // null where it has none that is sound
+            const auto at = by_id_.find(step);
+            const bool sound = task.after.contains(step) && at->second->report.state != StepState::failed;
+            return sound ? at->second->report.output : nullptr;
+        };
+        for (const int sketch : task.reads.sketches) {
+            const auto output = output_of(sketch);
+            if (output && output->sketch) {
+                inputs.sketches[sketch] = output->sketch;
+            }
+            note(output ? output->sketch : nullptr);
+        }
+        for (const int sweep : task.reads.sweeps) {
+            const auto output = output_of(sweep);
+            if (output && output->swept) {
+                inputs.sweeps[sweep] = output->swept;
+            }
+            note(output ? output->swept : nullptr);
+        }
+        for (const std::string& name : task.reads.assets) {
+            const auto at = document_.assets.find(name);
+            const AssetPtr found = at == document_.assets.end() ? nullptr : at->second;
+            inputs.assets[name] = found;
+            note(found);
+        }
+        for (const std::string& name : task.reads.parameters) {
+            if (const auto at = inputs.parameters->find(name); at != inputs.parameters->end()) {
+                key.parameters[name] = at->second;
+            }
+        }
+        return inputs;
+    }
+
+    void run(Task& task) {
+        task.report.id = task.step->id;
+        task.report.step = task.step;
+        if (task.step->suspended) {
+            task.report.state = StepState::suspended;
+            return;
+        }
+        if (!task.needs.empty() && !task.problem) {
+            const ParameterValues given = measured_so_far(&task.needs);
+            for (const std::string& name : task.needs) {
+                if (!given.contains(name)) {
+                    const auto measurer = document_.step(measurer_.at(name));
+                    task.problem = error_finding("parameter.not_measured",
+                                                 "\u201c" + name + "\u201d has no value, because step " +
+                                                     std::to_string(measurer->number) + " that measures it has none.",
+                                                 "Mend that step first.");
+                }
+            }
+            task.values = std::make_unique<ParameterValues>(evaluate_parameters(document_.parameters, given).values);
+        }
+        if (task.problem) {
+            auto output = std::make_shared<StepOutput>();
+            output->findings.push_back(*task.problem);
+            task.report.output = std::move(output);
+            finish(task);
+            return;
+        }
+        EvaluationCache::Key key;
+        key.step = task.step;
+        const StepInputs inputs = inputs_of(task, key);
+        const auto start = std::chrono::steady_clock::now();
+        task.report.output = cache_.find(key);
+        task.report.from_cache = task.report.output != nullptr;
+        if (!task.report.output) {
+            auto output = std::make_shared<StepOutput>(guarded(task, inputs));
+            if (progress_.cancelled()) {
+                return;
+            }
+            task.report.output = output;
+            cache_.store(std::move(key), std::move(output));
+        }
+        task.report.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+        finish(task);
+    }
+
+    void finish(Task& task) {
+        task.report.findings = task.report.output->findings;
+        for (Finding& finding : task.report.findings) {
+            finding.step = task.step->id;
+        }
+        task.stale = std::any_of(task.after.begin(), task.after.end(), [&](int id) {
+            const StepState state = by_id_.at(id)->report.state;
+            return state == StepState::failed || state == StepState::stale;
+        });
+        task.report.state = has_error(task.report.findings)     ? StepState::failed
+                            : task.stale                        ? StepState::stale
+                            : has_warning(task.report.findings) ? StepState::warning
+                                                                : StepState::ok;
+    }
+
+    // The kernel may throw on input that no check foresaw; that is a failure of this step, not of the program.
+    static StepOutput guarded(const Task& task, const StepInputs& inputs) {
+        StepOutput output;
+        try {
+            return evaluate_step(task.step->definition, inputs);
+        } catch (const Standard_Failure& failure) {
+            output.findings.push_back(error_finding("step.kernel", "This step could not be computed.",
+                                                    "Change one of its answers a little."));
+            output.findings.back().trace = {std::string(failure.DynamicType()->Name()) + " " +
+                                            failure.GetMessageString()};
+        } catch (const std::exception& failure) {
+            output.findings.push_back(error_finding("step.internal", "This step could not be computed.",
+                                                    "Change one of its answers a little."));
+            output.findings.back().trace = {failure.what()};
+        }
+        return output;
+    }
+
+    Evaluation collect() {
+        Evaluation evaluation;
+        evaluation.measured = measured_so_far(nullptr);
+        std::vector<Parameter> known; // others wait for steps that are not evaluated, or have no value
+        std::copy_if(document_.parameters.begin(), document_.parameters.end(), std::back_inserter(known),
+                     [&](const Parameter& p) {
+                         const auto behind = measured_behind(p.name);
+                         return std::all_of(behind.begin(), behind.end(), [&](const std::string& name) {
+                             return evaluation.measured.contains(name);
+                         });
+                     });
+        evaluation.parameters = evaluate_parameters(known, evaluation.measured);
+        evaluation.cancelled = progress_.cancelled();
+        std::map<BodyId, BodyPtr> bodies;
+        std::set<BodyId> stale;
+        for (Task& task : tasks_) {
+            if (evaluation.cancelled) {
+                break;
+            }
+            if (task.report.output) {
+                evaluation.steps_run += task.report.from_cache ? 0 : 1;
+                for (const Birth& birth : task.report.output->births) {
+                    name_body(evaluation, birth, *task.step);
+                }
+                for (const auto& [id, body] : task.report.output->bodies) {
+                    if (body) {
+                        bodies[id] = body;
+                    } else {
+                        bodies.erase(id);
+                    }
+                }
+                if (task.report.output->sketch) {
+                    evaluation.sketches[task.step->id] = task.report.output->sketch;
+                }
+                if (task.report.state == StepState::failed || task.report.state == StepState::stale) {
+                    stale.insert(task.reads.writes.begin(), task.reads.writes.end());
+                    for (const Birth& birth : task.report.output->births) {
+                        stale.insert(birth.id);
+                    }
+                }
+            }
+            task.report.bodies_after = bodies;
+            evaluation.steps.push_back(std::move(task.report));
+        }
+        for (const BodyId& body : stale) {
+            if (const auto at = evaluation.traits.find(body); at != evaluation.traits.end()) {
+                at->second.stale = true;
+            }
+        }
+        return evaluation;
+    }
+
+    void name_body(Evaluation& evaluation, const Birth& birth, const Step& step) const {
+        BodyTraits traits{birth.name.empty() ? step.name : birth.name, birth.color, step.layer};
+        if (const auto like = evaluation.traits.find(birth.like); like != evaluation.traits.end()) {
+            traits.name = like->second.name + " " + birth.name;
+            const auto taken = [&](const std::string& name) {
+                return std::any_of(evaluation.traits.begin(), evaluation.traits.end(),
+                                   [&](const auto& known) { return known.second.name == name; });
+            };
+            const std::string base = traits.name;
+            for (int number = 2; taken(traits.name); ++number) {
+                traits.name = base + " " + std::to_string(number);
+            }
+            traits.color = like->second.color;
+            traits.layer = like->second.layer;
+            traits.group = like->second.group;
+        }
+        traits.group = group_of_born(birth, traits.group);
+        const Appearance& look = look_of(document_, birth.id);
+        traits.name = look.name.empty() ? traits.name : look.name;
+        traits.color = look.color.empty() ? traits.color : look.color;
+        traits.layer = look.layer.empty() ? traits.layer : look.layer;
+        if (traits.name.empty()) {
+            traits.name = "Body " + birth.id;
+        }
+        evaluation.traits[birth.id] = std::move(traits);
+    }
+
+    const Document& document_;
+    EvaluationCache& cache_;
+    const Services& services_;
+    Progress& progress_;
+    EvaluatedParameters parameters_;                        ///< those that hang on nothing measured
+    std::map<std::string, std::set<std::string>> reads_of_; ///< of parameters by formula, where some are measured
+    std::map<std::string, int> measurer_;                   ///< measured parameters, by the step that measures them
+    std::deque<Task> tasks_;
+    std::map<int, Task*> by_id_; ///< those that are planned
+    size_t done_ = 0;            ///< of these
+    std::map<BodyId, int> last_writer_;
+    std::map<std::pair<int, BodyId>, int> source_of_; ///< (reader, body) -> the step whose output it reads
+};
+
+} // namespace
+
+Evaluation evaluate(const Document& document, EvaluationCache& cache, const Services& services, Progress& progress,
+                    int as_of) {
+    return Run(document, cache, services, progress).evaluate(as_of);
+}
+
+std::vector<BodyId> members_of(int group, const std::vector<std::pair<BodyId, BodyPtr>>& bodies,
+                               const Document& document, const Evaluation& evaluation) {
+    std::vector<BodyId> members;
+    for (const auto& [id, body] : bodies) {
+        const auto traits = evaluation.traits.find(id);
+        if (traits != evaluation.traits.end() && traits->second.group != 0 &&
+            lies_in(document, traits->second.group, group)) {
+            members.push_back(id);
+        }
+    }
+    return members;
+}
+
+Document adopt_names(Document document, const Evaluation& evaluation) {
+    for (const StepReport& report : evaluation.steps) {
+        if (!report.output || (report.output->learned.empty() && !report.output->named_regions)) {
+            continue;
+        }
+        if (document.step(report.id) != report.step) {
+            continue; // it has changed since, and may mean something else
+        }
+        document = change_step(std::move(document), report.id, [&](Step& step) {
+            if (report.output->named_regions) {
+                set_field(step.definition, "regions", *report.output->named_regions);
+            }
+            for (const Learned& learned : report.output->learned) {
+                for_each_field(step.definition, [&](const FieldInfo& info, auto& value) {
+                    if constexpr (std::is_same_v<std::decay_t<decltype(value)>, References>) {
+                        if (info.key == learned.field && learned.index < value.size()) {
+                            value[learned.index] = learned.reference;
+                        }
+                    }
+                });
+            }
+        });
+    }
+    return document;
+}
+
+StepInputs inputs_before(const Document& document, const Evaluation& evaluation, int step, const Services& services,
+                         Progress& progress) {
+    StepInputs inputs;
+    inputs.step = step;
+    inputs.parameters = &evaluation.parameters.values;
+    inputs.services = &services;
+    inputs.progress = &progress;
+    const int index = document.index_of(step);
+    const auto before = index < 0 ? evaluation.steps.size() : static_cast<size_t>(index);
+    for (size_t i = 0; i < std::min(before, evaluation.steps.size()); ++i) {
+        inputs.bodies = evaluation.steps[i].bodies_after;
+        const bool sound = evaluation.steps[i].state != StepState::failed;
+        if (const auto& output = evaluation.steps[i].output; sound && output && output->sketch) {
+            inputs.sketches[evaluation.steps[i].id] = output->sketch;
+        } else if (sound && output && output->swept) {
+            inputs.sweeps[evaluation.steps[i].id] = output->swept;
+        }
+    }
+    for (const auto& [name, asset] : document.assets) {
+        inputs.assets[name.text()] = asset;
+    }
+    return inputs;
+}
+
+} // namespace kervo::model
