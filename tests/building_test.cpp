@@ -362,7 +362,7 @@ private slots:
         auto* edges = hand.find<QComboBox>("field_edges");
         QString rim;
         for (int i = 0; i < edges->count(); ++i) {
-            if (edges->itemText(i).contains("of 50.3 mm")) { // once round a bore of 16
+            if (edges->itemText(i).contains(QString::fromUtf8("rim, \u00d816"))) { // once round a bore of 16
                 rim = edges->itemText(i);
             }
         }

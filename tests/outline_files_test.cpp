@@ -27,7 +27,13 @@ std::string outline_path(const std::string& name) {
 }
 
 Result<sketch::Artwork> read_bytes(const std::string& name, const std::string& bytes) {
-    return name.ends_with(".svg") ? read_svg(bytes) : read_dxf(bytes, quiet);
+    auto read = name.ends_with(".svg") ? read_svg(bytes) : read_dxf(bytes, quiet);
+    if (!read) {
+        return read;
+    }
+    sketch::Artwork named = *read;
+    named.name = name;
+    return named;
 }
 Result<sketch::Artwork> read_outline(const std::string& name) {
     return read_bytes(name, read_file(outline_path(name)));

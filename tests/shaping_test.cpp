@@ -93,7 +93,7 @@ private slots:
         hand.fill("field_radius", "6");
         hand.settle();
         QVERIFY(near(hand.output(round).removed, 2 * 36 * corner * 20));
-        hand.press(hand.named("Take off back face and right face"));
+        hand.press(hand.named("Take off back face and right face, 20"));
         hand.settle();
         QVERIFY(near(hand.output(round).removed, 36 * corner * 20));
         hand.press_button("Accept");

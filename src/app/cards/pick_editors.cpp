@@ -5,7 +5,6 @@
 #include "app/cards/chosen_list.h"
 #include "app/cards/editor_parts.h"
 #include "app/shell/counted.h"
-#include "geom/measure/in_words.h"
 #include "geom/measure/measure.h"
 #include "geom/outline/profile.h"
 #include "model/document/groups_and_layers.h"
@@ -113,16 +112,17 @@ protected:
         const bool there = picture && owner != picture->before.end();
         const TopoDS_Shape element = there ? model::resolve(reference, owner->second.get()).element : TopoDS_Shape();
         return element.IsNull() ? with_body(reference.body, words_for_lost(reference))
-                                : with_body(reference.body, words_for(element, *owner->second));
+                                : with_body(reference.body, words_for(element, *owner->second, reference.faces));
     }
 
-    QString words_for(const TopoDS_Shape& element, const model::Body& body) const {
+    QString words_for(const TopoDS_Shape& element, const model::Body& body,
+                      const std::vector<std::string>& beside) const {
         const std::string& unit = context_.session.document().unit;
         if (element.ShapeType() == TopAbs_FACE) {
             return QString::fromStdString(model::face_in_words(body.names.Seek(element), element, unit));
         }
         if (element.ShapeType() == TopAbs_EDGE) {
-            return QString::fromStdString(geom::edge_in_words(element, unit));
+            return QString::fromStdString(model::edge_in_words(beside, element, unit));
         }
         const gp_Pnt at = geom::center_of(element);
         return tr("vertex %1, %2, %3")
@@ -218,7 +218,7 @@ protected:
         elements.resize(std::min(elements.size(), most - std::min(most, offered_.size())));
         const auto references = model::refer_to_all(id, body, elements);
         for (size_t i = 0; i < elements.size(); ++i) {
-            offer(references[i], with_body(id, words_for(elements[i], body)));
+            offer(references[i], with_body(id, words_for(elements[i], body, references[i].faces)));
         }
     }
 

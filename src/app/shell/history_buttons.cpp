@@ -49,9 +49,9 @@ HistoryButtons::HistoryButtons(Session& session, QWidget* parent) : QWidget(pare
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(0);
-    undo_ = add_button(tr("Undo"));
-    redo_ = add_button(tr("Redo"));
-    list_ = add_button(tr("History"));
+    undo_ = add_button(tr("Undo"), tr("Takes back the last change (Ctrl+Z)."));
+    redo_ = add_button(tr("Redo"), tr("Makes it again (Ctrl+Shift+Z)."));
+    list_ = add_button(tr("History"), tr("All changes since the document was opened."));
     list_->setFixedWidth(20);
     connect(undo_, &QToolButton::clicked, &session_, &Session::undo);
     connect(redo_, &QToolButton::clicked, &session_, &Session::redo);
@@ -60,11 +60,11 @@ HistoryButtons::HistoryButtons(Session& session, QWidget* parent) : QWidget(pare
     refresh();
 }
 
-QToolButton* HistoryButtons::add_button(const QString& name) {
+QToolButton* HistoryButtons::add_button(const QString& name, const QString& help) {
     auto* button = new QToolButton(this);
     button->setObjectName("icon");
     button->setAccessibleName(name);
-    button->setToolTip(name);
+    button->setToolTip(help);
     button->setIconSize({icon_size, icon_size});
     button->setFixedSize(28, 26);
     button->installEventFilter(this);

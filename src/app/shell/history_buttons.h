@@ -18,7 +18,7 @@ protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
-    QToolButton* add_button(const QString& name);
+    QToolButton* add_button(const QString& name, const QString& help);
     void refresh();
     void open_list();
 

@@ -2,10 +2,11 @@
 
 #include "base/units.h"
 #include "geom/measure/measure.h"
-#include "geom/view/tessellate.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepBndLib.hxx>
+#include <Bnd_Box.hxx>
 #include <gp_Circ.hxx>
 #include <gp_Cone.hxx>
 #include <gp_Cylinder.hxx>
@@ -14,7 +15,6 @@
 #include <gp_Torus.hxx>
 
 #include <cmath>
-#include <limits>
 #include <numbers>
 
 namespace kervo::geom {
@@ -48,21 +48,16 @@ std::string looks(const gp_Dir& normal) {
 
 // How wide and how high a flat face is: along level lines on it, and square to them.
 std::string extents(const TopoDS_Shape& face, const gp_Dir& normal, const Sizes& size) {
-    constexpr double chord = 0.1;
     const gp_Dir across = std::fabs(normal.Z()) > 0.9998 ? gp_Dir(1, 0, 0) : gp_Dir(0, 0, 1).Crossed(normal);
-    const gp_Dir up = normal.Crossed(across);
-    double low[2] = {std::numeric_limits<double>::infinity(), std::numeric_limits<double>::infinity()};
-    double high[2] = {-low[0], -low[1]};
-    for (const TopoDS_Shape& edge : edges_of(face)) {
-        for (const gp_Pnt& p : polyline_of(edge, chord)) {
-            const double at[2] = {p.XYZ().Dot(across.XYZ()), p.XYZ().Dot(up.XYZ())};
-            for (int i = 0; i < 2; ++i) {
-                low[i] = std::min(low[i], at[i]);
-                high[i] = std::max(high[i], at[i]);
-            }
-        }
+    gp_Trsf onto_the_sheet;
+    onto_the_sheet.SetTransformation(gp_Ax3(gp_Pnt(), normal, across));
+    Bnd_Box box;
+    BRepBndLib::AddOptimal(face.Moved(onto_the_sheet), box, Standard_False, Standard_False);
+    if (box.IsVoid()) {
+        return {};
     }
-    return high[0] < low[0] ? std::string() : ", " + size(high[0] - low[0]) + " x " + size(high[1] - low[1]);
+    const gp_XYZ wide = box.CornerMax().XYZ() - box.CornerMin().XYZ();
+    return ", " + size(wide.X()) + " x " + size(wide.Y());
 }
 
 } // namespace

@@ -34,4 +34,20 @@ std::string face_in_words(const FaceName* name, const TopoDS_Shape& face, const 
                                                              : made + looks.substr(comma); // which part: how large
 }
 
+std::string edge_in_words(const std::vector<std::string>& beside, const TopoDS_Shape& edge, const std::string& unit) {
+    std::vector<std::string> made;
+    for (const std::string& name : beside) {
+        FaceName whole = FaceName::parse(name);
+        whole.parts.clear();
+        if (std::string words = describe_face(whole); says_something(words)) {
+            made.push_back(std::move(words));
+        }
+    }
+    const std::string looks = geom::edge_in_words(edge, unit);
+    if (made.size() == 2) {
+        return made[0] + " and " + made[1] + looks.substr(looks.rfind(", "));
+    }
+    return made.empty() ? looks : looks + ", " + made.front();
+}
+
 } // namespace kervo::model
