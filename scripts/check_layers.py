@@ -13,7 +13,7 @@ ALLOWED = {
     "io": {"io", "model", "sketch", "geom", "base"},
     "scene": {"scene", "model", "sketch", "geom", "base"},
     "app": {"app", "scene", "io", "model", "sketch", "geom", "base"},
-    "cli": {"io", "model", "sketch", "geom", "base"},
+    "cli": {"cli", "io", "model", "sketch", "geom", "base"},
 }
 # Libraries that only one layer may see.
 ONLY_IN = {

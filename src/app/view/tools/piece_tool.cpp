@@ -109,21 +109,10 @@ bool PieceTool::click_body(const model::BodyId& body, const Pointer& /*pointer*/
     return true;
 }
 
-bool PieceTool::press(const Pointer& pointer) {
-    frame_.begin(pointer.at);
-    return pointer.button == Qt::LeftButton && pointer.holds(Qt::ControlModifier) && hand().marker() == Marker::work;
-}
-
-void PieceTool::drag(const Pointer& pointer) {
-    frame_.draw_to(pointer.at);
-    emit view().hinted(frame_.hint());
-}
-
 // Pieces by their edges as they are seen.
-void PieceTool::release(const Pointer& /*pointer*/, bool dragged) {
-    frame_.end();
+void PieceTool::take_framed(const Frame& frame) {
     const auto output = shown().card_output();
-    if (!dragged || !output) {
+    if (!output) {
         return;
     }
     const auto& lines = session().picture()->pieces;
@@ -133,7 +122,7 @@ void PieceTool::release(const Pointer& /*pointer*/, bool dragged) {
         for (const auto& edge : lines[i].edges) {
             chains.push_back(polyline_of(view(), edge));
         }
-        if (can_be_clicked(output->pieces[i]) && frame_.takes(chains)) {
+        if (can_be_clicked(output->pieces[i]) && frame.takes(chains)) {
             found.push_back(static_cast<int>(i));
         }
     }
@@ -158,7 +147,7 @@ void PieceTool::paint(QPainter& painter) {
             paint_piece(painter, output->pieces[i], lines[i], pointed_out);
         }
     }
-    frame_.paint(painter, theme());
+    paint_frame(painter);
 }
 
 void PieceTool::paint_piece(QPainter& painter, const model::Piece& piece, const scene::PieceLines& lines,

@@ -1,23 +1,19 @@
 // The open cut: its pieces, which are pointed at, clicked and framed; and the bodies that it cuts and cuts with.
 #pragma once
 
-#include "app/view/frame.h"
-#include "app/view/viewport.h"
+#include "app/view/tools/framing_tool.h"
 
 namespace kervo::app {
 
-class PieceTool : public ViewTool {
+class PieceTool : public FramingTool {
     Q_OBJECT
 public:
-    using ViewTool::ViewTool;
+    using FramingTool::FramingTool;
 
     [[nodiscard]] bool in_use() const override;
     [[nodiscard]] QString hint() const override;
     bool hover(const Pointer& pointer) override;
     void leave() override;
-    bool press(const Pointer& pointer) override;
-    void drag(const Pointer& pointer) override;
-    void release(const Pointer& pointer, bool dragged) override;
     bool click(const Pointer& pointer) override;
     bool click_body(const model::BodyId& body, const Pointer& pointer) override;
     void paint(QPainter& painter) override;
@@ -32,6 +28,10 @@ signals:
     void pieces_framed(const std::vector<int>& pieces);
     void body_clicked(const kervo::model::BodyId& body);
 
+protected:
+    [[nodiscard]] bool frames() const override { return hand().marker() == Marker::work; }
+    void take_framed(const Frame& frame) override;
+
 private:
     /// The one under the pointer that lies inside a cutter; -1: none.
     [[nodiscard]] int piece_at(const QPointF& at) const;
@@ -39,7 +39,6 @@ private:
     void paint_piece(QPainter& painter, const model::Piece& piece, const scene::PieceLines& lines, bool pointed_out);
     [[nodiscard]] double seen_size(const Bnd_Box& box) const;
 
-    Frame frame_;
     int under_ = -1;       ///< the pointer
     int pointed_out_ = -1; ///< here or on the card
 };

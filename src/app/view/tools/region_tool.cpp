@@ -47,22 +47,11 @@ bool RegionTool::click(const Pointer& /*pointer*/) {
     return true;
 }
 
-bool RegionTool::press(const Pointer& pointer) {
-    frame_.begin(pointer.at);
-    return pointer.button == Qt::LeftButton && pointer.holds(Qt::ControlModifier);
-}
-
-void RegionTool::drag(const Pointer& pointer) {
-    frame_.draw_to(pointer.at);
-    emit view().hinted(frame_.hint());
-}
-
-void RegionTool::release(const Pointer& /*pointer*/, bool dragged) {
-    frame_.end();
-    const auto sketch = dragged ? shown().card_sketch() : nullptr;
+void RegionTool::take_framed(const Frame& frame) {
+    const auto sketch = shown().card_sketch();
     std::vector<int> found;
     for (size_t i = 0; sketch && i < sketch->regions.size(); ++i) {
-        if (frame_.takes(region_path(view(), sketch->frame, sketch->regions[i]), true)) {
+        if (frame.takes(region_path(view(), sketch->frame, sketch->regions[i]), true)) {
             found.push_back(static_cast<int>(i));
         }
     }
@@ -77,7 +66,7 @@ void RegionTool::paint(QPainter& painter) {
     if (session().card() != 0 && hand().drawn_step() == 0 && shown().card_sketch()) {
         paint_regions(painter);
     }
-    frame_.paint(painter, theme());
+    paint_frame(painter);
 }
 
 void RegionTool::paint_elsewhere(QPainter& painter, const model::SketchResult& sketch,

@@ -33,7 +33,7 @@ bool contains(const std::vector<model::Reference>& all, const model::Reference& 
 
 } // namespace
 
-SelectTool::SelectTool(Viewport& view) : ViewTool(view) {
+SelectTool::SelectTool(Viewport& view) : FramingTool(view) {
     connect(&hand(), &InHand::selection_changed, this, [this] { last_clicked_.reset(); });
 }
 
@@ -149,26 +149,8 @@ bool SelectTool::escape() {
 
 // --- Frames ---------------------------------------------------------------------------------------------------------
 
-bool SelectTool::press(const Pointer& pointer) {
-    frame_.begin(pointer.at);
-    return pointer.button == Qt::LeftButton && pointer.holds(Qt::ControlModifier) && view().sees() &&
-           !shown().card_cuts();
-}
-
-void SelectTool::drag(const Pointer& pointer) {
-    frame_.draw_to(pointer.at);
-    emit view().hinted(frame_.hint());
-}
-
-void SelectTool::release(const Pointer& /*pointer*/, bool dragged) {
-    frame_.end();
-    if (dragged) {
-        select_framed();
-    }
-}
-
 void SelectTool::paint(QPainter& painter) {
-    frame_.paint(painter, theme());
+    paint_frame(painter);
 }
 
 // Bodies and faces by their triangles, so that round ones are not taken for their seams.
@@ -191,7 +173,7 @@ std::vector<QPolygonF> SelectTool::seen(const TopoDS_Shape& element) const {
 }
 
 // Whole elements as they are seen, also those that others hide.
-void SelectTool::select_framed() {
+void SelectTool::take_framed(const Frame& frame) {
     auto chosen = hand().selection();
     const auto take = [&](const model::Reference& each) {
         if (!contains(chosen, each)) {
@@ -204,7 +186,7 @@ void SelectTool::select_framed() {
             continue;
         }
         if (level == PickLevel::any || level == PickLevel::body || level == PickLevel::group) {
-            if (frame_.takes(seen(shape->shape))) {
+            if (frame.takes(seen(shape->shape))) {
                 take(model::whole(shown().clicked_id(id)));
             }
             continue;
@@ -214,7 +196,7 @@ void SelectTool::select_framed() {
                               : level == PickLevel::lump   ? geom::solids_of(shape->shape)
                                                            : geom::faces_of(shape->shape);
         for (const TopoDS_Shape& element : elements) {
-            if (!frame_.takes(seen(element))) {
+            if (!frame.takes(seen(element))) {
                 continue;
             }
             const auto found = level == PickLevel::lump ? model::refer_to_all(id, *shape, geom::faces_of(element))

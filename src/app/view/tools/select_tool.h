@@ -1,13 +1,12 @@
 // Selecting in the model: by clicks, which widen when they are repeated, by frames, and what is like what is selected.
 #pragma once
 
-#include "app/view/frame.h"
-#include "app/view/viewport.h"
+#include "app/view/tools/framing_tool.h"
 #include "geom/measure/alike.h"
 
 namespace kervo::app {
 
-class SelectTool : public ViewTool {
+class SelectTool : public FramingTool {
     Q_OBJECT
 public:
     explicit SelectTool(Viewport& view);
@@ -16,9 +15,6 @@ public:
     [[nodiscard]] QString hint() const override;
     [[nodiscard]] std::optional<QCursor> cursor() const override;
     [[nodiscard]] std::optional<LooksFor> looks_for() const override;
-    bool press(const Pointer& pointer) override;
-    void drag(const Pointer& pointer) override;
-    void release(const Pointer& pointer, bool dragged) override;
     bool click(const Pointer& pointer) override;
     bool click_body(const model::BodyId& body, const Pointer& pointer) override;
     bool escape() override;
@@ -30,6 +26,10 @@ public:
     /// Bodies of the same colour; of faces, all that show it.
     void select_same_color();
 
+protected:
+    [[nodiscard]] bool frames() const override { return view().sees() && !shown().card_cuts(); }
+    void take_framed(const Frame& frame) override;
+
 private:
     [[nodiscard]] std::vector<model::Reference> taken_at_level(const model::BodyId& id,
                                                                const TopoDS_Shape& element) const;
@@ -37,13 +37,11 @@ private:
     [[nodiscard]] std::vector<model::Reference> widened(const model::Reference& now,
                                                         const model::Reference& first) const;
     void choose_all(const std::vector<model::Reference>& references, bool besides);
-    void select_framed();
     [[nodiscard]] std::vector<QPolygonF> seen(const TopoDS_Shape& element) const;
     [[nodiscard]] QString face_color(const model::BodyId& id, const TopoDS_Shape& face) const;
     void select_once(const std::vector<model::Reference>& found);
     [[nodiscard]] bool can_be_chosen(const model::BodyId& id) const;
 
-    Frame frame_;
     std::optional<model::Reference> last_clicked_; ///< the element, whatever it has been widened to
 };
 
