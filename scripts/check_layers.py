@@ -1,5 +1,6 @@
 #!/usr/bin/env python3
-"""Checks that no layer includes one it must not: every quoted include leads to a layer at or above its own."""
+"""Checks that no layer includes one it must not, nor a room of a layer another one: every quoted include leads to a
+layer at or above its own."""
 import pathlib
 import re
 import sys
@@ -14,6 +15,23 @@ ALLOWED = {
     "scene": {"scene", "model", "sketch", "geom", "base"},
     "app": {"app", "scene", "io", "model", "sketch", "geom", "base"},
     "cli": {"cli", "io", "model", "sketch", "geom", "base"},
+}
+# Rooms of a layer with those of the same layer that they may include; rooms that are not listed may include any.
+ROOMS = {
+    "app": {
+        "look": set(),
+        "session": {"look"},
+        "verbs": {"view", "session", "look"},
+        "view": {"verbs", "drawing", "session", "look"},
+        "drawing": {"view", "look"},
+        "cards": {"view", "drawing", "session", "look"},
+        "contents": {"view", "verbs", "session", "look"},
+    },
+    "io": {
+        "document": set(),
+        "formats": {"document"},
+        "reader": {"document", "formats"},
+    },
 }
 # Libraries that only one layer may see.
 ONLY_IN = {
@@ -40,6 +58,11 @@ def problems(source: pathlib.Path):
             target = include.group(1)
             if target[0] == '"' and target[1:].split("/")[0] not in ALLOWED[layer]:
                 yield f"{path}:{number}: {layer} must not include {target}"
+            room = path.relative_to(source).parts[1]
+            own = re.match(rf'"{layer}/([a-z_]+)/', target)
+            allowed = ROOMS.get(layer, {}).get(room)
+            if own and allowed is not None and own.group(1) not in allowed | {room}:
+                yield f"{path}:{number}: {layer}/{room} must not include {target}"
             for pattern, layers in ONLY_IN.items():
                 if re.match(pattern, target) and layer not in layers:
                     yield f"{path}:{number}: {target} belongs to {', '.join(sorted(layers))}"

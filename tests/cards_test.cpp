@@ -190,6 +190,41 @@ private slots:
         hand.press_button("Cancel");
     }
 
+    void bodies_that_do_not_matter_are_folded() {
+        Hand hand;
+        bring_in_block(hand);
+        hand.session().edit([](model::Document document) {
+            for (int i = 0; i < 9; ++i) {
+                model::Stock stock;
+                stock.x.text = std::to_string(100 + 120 * i);
+                document = model::add_step(std::move(document), stock, "Beside " + std::to_string(i), -1, nullptr);
+            }
+            return document;
+        });
+        hand.settle();
+        hand.model().setFocus();
+        hand.key(Qt::Key_X);
+        hand.press(hand.named("Take all regions"));
+        hand.settle();
+        const auto shown = [&] {
+            QStringList names;
+            for (const auto* box : hand.window().findChildren<QCheckBox*>()) {
+                if (box->isVisible() && box->objectName().startsWith("tick_")) {
+                    names << box->text();
+                }
+            }
+            return names;
+        };
+        QCOMPARE(shown(), QStringList{"Block, met but not cut"});
+        QVERIFY(says(hand, "9 others"));
+        hand.unfold_card();
+        QCOMPARE(shown().size(), 10);
+        hand.press(hand.find<QCheckBox>("tick_10"), QPoint(8, 8));
+        hand.settle();
+        QVERIFY(near(hand.output(hand.session().card()).removed, 2 * pi * 64 * 20));
+        hand.press_button("Cancel");
+    }
+
     // A face, an edge or a vertex means its body, where bodies are wanted, whichever is first.
     void an_element_means_its_body() {
         Hand hand;

@@ -3,7 +3,7 @@
 #include "app/view/tools/sketch_tool.h"
 
 #include "app/drawing/draw_tools.h"
-#include "app/shell/counted.h"
+#include "app/look/counted.h"
 #include "model/sketching/sketch_plane.h"
 
 #include <QGridLayout>

@@ -5,7 +5,7 @@
 #include "app/cards/pick_editors.h"
 #include "app/cards/piece_editor.h"
 #include "app/cards/region_editor.h"
-#include "app/shell/counted.h"
+#include "app/look/counted.h"
 #include "base/assignment.h"
 
 #include "model/document/groups_and_layers.h"

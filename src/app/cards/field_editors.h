@@ -1,8 +1,8 @@
 // One editor for each kind of answer on a step card. An editor shows a field's value, and sends edits to the session.
 #pragma once
 
+#include "app/look/theme.h"
 #include "app/session/session.h"
-#include "app/shell/theme.h"
 #include "app/view/viewport.h"
 
 #include <QWidget>

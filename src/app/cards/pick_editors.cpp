@@ -4,7 +4,8 @@
 
 #include "app/cards/chosen_list.h"
 #include "app/cards/editor_parts.h"
-#include "app/shell/counted.h"
+#include "app/cards/step_card.h"
+#include "app/look/counted.h"
 #include "geom/measure/measure.h"
 #include "geom/outline/profile.h"
 #include "model/document/groups_and_layers.h"
@@ -385,9 +386,11 @@ public:
         if (wanted != listed_) {
             rebuild(wanted);
         }
+        std::vector<bool> matters(listed_.size());
         for (size_t i = 0; i < listed_.size(); ++i) {
             if (model::group_meant(listed_[i]) != 0) {
-                boxes_[i]->setChecked(is_ticked(listed_[i]));
+                matters[i] = is_ticked(listed_[i]);
+                boxes_[i]->setChecked(matters[i]);
                 boxes_[i]->setText(tr("All of %1").arg(context_.name_of(listed_[i])));
                 continue;
             }
@@ -395,6 +398,7 @@ public:
             boxes_[i]->setEnabled(!with_group);
             const bool met = std::find(picture->met.begin(), picture->met.end(), listed_[i]) != picture->met.end();
             const bool on = with_group || is_ticked(listed_[i]);
+            matters[i] = on || (info_.writes && met);
             boxes_[i]->setChecked(on);
             boxes_[i]->setText(context_.name_of(listed_[i]) + (with_group      ? tr(", with its group")
                                                                : !info_.writes ? QString()
@@ -403,9 +407,36 @@ public:
                                                                : !met          ? tr(", clear of it")
                                                                                : QString()));
         }
+        fold(matters);
     }
 
 private:
+    // In a large model what is chosen, and what a cut meets, stands there; the others are a line that opens them.
+    void fold(std::vector<bool> matters) {
+        constexpr std::ptrdiff_t most = 6; // shown where nothing matters yet, and folded where it would be fewer
+        if (std::none_of(matters.begin(), matters.end(), [](bool it) { return it; })) {
+            std::fill(matters.begin(), matters.begin() + std::min(most, std::ssize(matters)), true);
+        }
+        const auto others = std::count(matters.begin(), matters.end(), false);
+        const bool folded = !opened_ && others > most / 2;
+        for (size_t i = 0; i < boxes_.size(); ++i) {
+            boxes_[i]->setVisible(!folded || matters[i]);
+        }
+        if (folded && others_ == nullptr) {
+            others_ = new FoldedAnswers({}, this);
+            others_->setToolTip(tr("Shows all bodies of the model."));
+            column_->addWidget(others_);
+            connect(others_, &FoldedAnswers::opened, this, [this] {
+                opened_ = true;
+                refresh(model::References(ticked_));
+            });
+        }
+        if (others_ != nullptr) {
+            others_->say(tr("%1 others").arg(others));
+            others_->setVisible(folded);
+        }
+    }
+
     // A cutter, or a spared body: chosen one by one elsewhere on the card, and not here.
     [[nodiscard]] bool is_something_else(const model::BodyId& id) const {
         const auto step = context_.session.document().step(context_.step);
@@ -448,7 +479,7 @@ private:
             auto* box = new QCheckBox(this);
             box->setObjectName(QString::fromStdString("tick_" + id));
             box->setToolTip(info_.writes ? tr("Ticked bodies are cut, all others pass untouched.") : toolTip());
-            column_->addWidget(box);
+            column_->insertWidget(column_->count() - (others_ != nullptr ? 1 : 0), box);
             boxes_.push_back(box);
             connect(box, &QCheckBox::clicked, this, [this, id] { toggle(id); });
         }
@@ -458,6 +489,8 @@ private:
     model::References ticked_;
     std::vector<model::BodyId> listed_;
     std::vector<QCheckBox*> boxes_;
+    FoldedAnswers* others_ = nullptr; ///< what is folded
+    bool opened_ = false;
 };
 
 } // namespace

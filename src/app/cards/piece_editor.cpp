@@ -1,7 +1,7 @@
 #include "app/cards/piece_editor.h"
 #include "app/view/tools/piece_tool.h"
 
-#include "app/shell/counted.h"
+#include "app/look/counted.h"
 #include "geom/kernel/shape.h"
 
 #include <QButtonGroup>

@@ -1,6 +1,6 @@
 #include "app/cards/route_panel.h"
 
-#include "app/shell/counted.h"
+#include "app/look/counted.h"
 #include "model/steps/curves/curves.h"
 #include "model/steps/planned/planned.h"
 

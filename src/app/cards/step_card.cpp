@@ -42,14 +42,18 @@ void NoteEdit::focusOutEvent(QFocusEvent* event) {
     emit written(toPlainText().trimmed());
 }
 
-FoldedAnswers::FoldedAnswers(const QString& words, QWidget* parent)
-    : QLabel(QString::fromUtf8("\u25b8 ") + words, parent) {
+FoldedAnswers::FoldedAnswers(const QString& words, QWidget* parent) : QLabel(parent) {
+    say(words);
     setObjectName("folded");
-    setAccessibleName(tr("Other answers: %1").arg(words));
     setToolTip(tr("As the step began. Click, or type while it has the focus, to change them."));
     setWordWrap(true);
     setFocusPolicy(Qt::StrongFocus);
     setCursor(Qt::PointingHandCursor);
+}
+
+void FoldedAnswers::say(const QString& words) {
+    setText(QString::fromUtf8("\u25b8 ") + words);
+    setAccessibleName(tr("Folded: %1").arg(words));
 }
 
 // Plain keys are for it, not for verbs.
@@ -174,6 +178,7 @@ std::vector<std::string> StepCard::shown_now(const std::vector<model::Field>& fi
 void StepCard::open(model::Question question) {
     opened_.insert(question);
     rebuild();
+    refresh();
 }
 
 namespace {

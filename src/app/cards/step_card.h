@@ -33,6 +33,7 @@ class FoldedAnswers : public QLabel {
     Q_OBJECT
 public:
     FoldedAnswers(const QString& words, QWidget* parent);
+    void say(const QString& words);
 
 signals:
     void opened();

@@ -1,6 +1,6 @@
 #include "app/contents/contents_panel.h"
 
-#include "app/shell/counted.h"
+#include "app/look/counted.h"
 #include "geom/outline/profile.h"
 
 #include <QHBoxLayout>

@@ -1,6 +1,6 @@
 #include "app/contents/contents_tree.h"
 
-#include "app/shell/counted.h"
+#include "app/look/counted.h"
 #include "geom/measure/measure.h"
 #include "geom/outline/profile.h"
 #include "model/document/groups_and_layers.h"

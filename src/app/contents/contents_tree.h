@@ -1,8 +1,8 @@
 // The tree of Contents: groups and the bodies in them, layers, and what else the document holds.
 #pragma once
 
+#include "app/look/theme.h"
 #include "app/session/session.h"
-#include "app/shell/theme.h"
 #include "app/verbs/verbs.h"
 #include "app/view/viewport.h"
 

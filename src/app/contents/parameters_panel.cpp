@@ -1,6 +1,6 @@
 #include "app/contents/parameters_panel.h"
 
-#include "app/shell/counted.h"
+#include "app/look/counted.h"
 
 #include <QApplication>
 #include <QGridLayout>

@@ -2,8 +2,8 @@
 // unit, group and comment.
 #pragma once
 
+#include "app/look/theme.h"
 #include "app/session/session.h"
-#include "app/shell/theme.h"
 
 #include <QComboBox>
 #include <QLabel>

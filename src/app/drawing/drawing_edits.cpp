@@ -1,6 +1,6 @@
 // The tools that change what is drawn: what a click does, what is shown before it, what is told after it.
 #include "app/drawing/drawing.h"
-#include "app/shell/counted.h"
+#include "app/look/counted.h"
 #include "base/assignment.h"
 
 #include <QObject>

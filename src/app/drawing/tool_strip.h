@@ -3,7 +3,7 @@
 #pragma once
 
 #include "app/drawing/draw_tools.h"
-#include "app/shell/theme.h"
+#include "app/look/theme.h"
 
 #include <QWidget>
 

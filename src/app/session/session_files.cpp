@@ -1,6 +1,6 @@
 // What a session brings in and hands over beside its document.
+#include "app/look/counted.h"
 #include "app/session/session.h"
-#include "app/shell/counted.h"
 #include "model/steps/import/import.h"
 
 #include "io/document/document_file.h"

@@ -1,8 +1,8 @@
 // What hangs on what: parameters and steps as a picture, to be looked through, clicked and saved.
 #pragma once
 
+#include "app/look/theme.h"
 #include "app/session/session.h"
-#include "app/shell/theme.h"
 #include "model/route/dependency_graph.h"
 
 #include <QDialog>

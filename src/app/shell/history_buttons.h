@@ -1,8 +1,8 @@
 // Undo and redo beside the title: what they would do, and all changes as a list to go to.
 #pragma once
 
+#include "app/look/theme.h"
 #include "app/session/session.h"
-#include "app/shell/theme.h"
 
 #include <QToolButton>
 

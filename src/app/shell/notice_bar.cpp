@@ -1,6 +1,6 @@
 #include "app/shell/notice_bar.h"
 
-#include "app/shell/counted.h"
+#include "app/look/counted.h"
 
 #include <QFileInfo>
 #include <QHBoxLayout>

@@ -2,8 +2,8 @@
 // step.
 #pragma once
 
+#include "app/look/theme.h"
 #include "app/session/session.h"
-#include "app/shell/theme.h"
 #include "app/verbs/verbs.h"
 
 #include <QWidget>

@@ -1,7 +1,7 @@
 // A frame that is dragged over the drawing. To the right it takes what lies inside of it, to the left what it touches.
 #pragma once
 
-#include "app/shell/theme.h"
+#include "app/look/theme.h"
 
 #include <QPainterPath>
 #include <QPolygonF>

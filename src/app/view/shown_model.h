@@ -2,8 +2,8 @@
 // what is in hand. Draws nothing.
 #pragma once
 
+#include "app/look/theme.h"
 #include "app/session/session.h"
-#include "app/shell/theme.h"
 #include "app/view/in_hand.h"
 #include "scene/viewer.h"
 

@@ -1,6 +1,6 @@
 #include "app/view/viewport.h"
 
-#include "app/shell/counted.h"
+#include "app/look/counted.h"
 #include "model/sketching/sketch_plane.h"
 
 #include <QKeyEvent>

@@ -1,5 +1,5 @@
 // The plane of the cutaway: written on the drawing, and pulled by its handle.
-#include "app/shell/counted.h"
+#include "app/look/counted.h"
 #include "app/view/ink.h"
 #include "app/view/tools/pulling.h"
 #include "app/view/tools/tools.h"

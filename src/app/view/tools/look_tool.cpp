@@ -1,5 +1,5 @@
 // Looking around: turning, moving and zooming by mouse and keyboard, the six views; and the scale bar.
-#include "app/shell/counted.h"
+#include "app/look/counted.h"
 #include "app/view/ink.h"
 #include "app/view/tools/tools.h"
 

@@ -1,5 +1,5 @@
 // The open sketch as ink: its curves and points, its dimensions, what is half drawn, what an editing tool would do.
-#include "app/shell/counted.h"
+#include "app/look/counted.h"
 #include "app/view/ink.h"
 #include "app/view/tools/sketch_tool.h"
 
@@ -253,6 +253,20 @@ std::vector<Drawn> drawn_straight(const Viewport& view, const sketch::Sketch& s,
     return ways;
 }
 
+// Whether one dimension line would be drawn along another.
+bool runs_along(const QLineF& one, const QLineF& other) {
+    constexpr double near = 5; // px
+    const double length = std::max(one.length(), 1.0);
+    const QPointF way = (one.p2() - one.p1()) / length;
+    const auto aside = [&](const QPointF& p) {
+        const QPointF off = p - one.p1();
+        return std::fabs(off.x() * way.y() - off.y() * way.x());
+    };
+    const auto along = [&](const QPointF& p) { return QPointF::dotProduct(p - one.p1(), way); };
+    const auto [first, last] = std::minmax(along(other.p1()), along(other.p2()));
+    return aside(other.p1()) < near && aside(other.p2()) < near && first < length - near && last > near;
+}
+
 QString text_of(const sketch::Constraint& constraint, double value, const std::string& unit) {
     const bool angle = constraint.kind == ConstraintKind::angle;
     const QString number =
@@ -280,6 +294,7 @@ void SketchTool::paint_dimensions(QPainter& painter, const sketch::Solution& sol
             view().labels().avoid(line);
         }
     }
+    std::vector<QLineF> drawn; // dimension lines
     for (const auto& constraint : s.constraints) {
         const auto value = solution.dimension.find(constraint.id);
         if (value == solution.dimension.end() || !sketch::is_dimension(constraint.kind)) {
@@ -288,9 +303,17 @@ void SketchTool::paint_dimensions(QPainter& painter, const sketch::Solution& sol
         const bool round = constraint.kind == ConstraintKind::radius || constraint.kind == ConstraintKind::diameter ||
                            constraint.kind == ConstraintKind::arc_length;
         const auto* first = s.curve(constraint.on[0]);
-        const auto ways = round                                      ? drawn_radially(view(), s, *first)
-                          : constraint.kind == ConstraintKind::angle ? drawn_at_corner(view(), s, *first)
-                                                                     : drawn_straight(view(), s, constraint, middle);
+        auto ways = round                                      ? drawn_radially(view(), s, *first)
+                    : constraint.kind == ConstraintKind::angle ? drawn_at_corner(view(), s, *first)
+                                                               : drawn_straight(view(), s, constraint, middle);
+        const auto in_the_way = [&](const Drawn& way) {
+            return !way.lines.empty() && std::any_of(drawn.begin(), drawn.end(), [&](const QLineF& other) {
+                return runs_along(way.lines.back(), other);
+            });
+        };
+        if (!std::all_of(ways.begin(), ways.end(), in_the_way)) {
+            std::erase_if(ways, in_the_way);
+        }
         constexpr int pixels = 17;
         const QString text = text_of(constraint, value->second, session().document().unit);
         std::vector<QPointF> places;
@@ -305,6 +328,9 @@ void SketchTool::paint_dimensions(QPainter& painter, const sketch::Solution& sol
         painter.drawLines(QList<QLineF>(chosen.lines.begin(), chosen.lines.end()));
         for (const QLineF& each : chosen.arrows) {
             arrow(painter, each.p1(), each.p2(), 9);
+        }
+        if (!chosen.lines.empty()) {
+            drawn.push_back(chosen.lines.back());
         }
         dimension_texts_.emplace_back(write(painter, chosen.text_at, text, ink, theme().paper, pixels), constraint.id);
         view().labels().avoid(dimension_texts_.back().first);

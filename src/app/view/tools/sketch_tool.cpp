@@ -1,6 +1,6 @@
 #include "app/view/tools/sketch_tool.h"
 
-#include "app/shell/counted.h"
+#include "app/look/counted.h"
 #include "app/view/ink.h"
 #include "app/view/tools/mark_tool.h"
 #include "app/view/tools/tools.h"

@@ -1,7 +1,7 @@
 #include "io/formats/brep/brep.h"
 
 #include "geom/measure/measure.h"
-#include "io/reader/told_stream.h"
+#include "io/formats/told_stream.h"
 
 #include <BRepTools.hxx>
 #include <BRep_Builder.hxx>

@@ -1,7 +1,7 @@
 // DXF after Autodesk's published reference (AutoCAD 2018: DXF), by way of dxflib.
 #include "io/formats/dxf/dxf.h"
 #include "io/formats/outline_pen.h"
-#include "io/reader/told_stream.h"
+#include "io/formats/told_stream.h"
 
 #include <dxflib/dl_creationadapter.h>
 #include <dxflib/dl_dxf.h>

@@ -2,7 +2,7 @@
 
 #include "geom/kernel/kernel_progress.h"
 #include "geom/measure/measure.h"
-#include "io/reader/told_stream.h"
+#include "io/formats/told_stream.h"
 
 #include <Interface_Static.hxx>
 #include <Message.hxx>

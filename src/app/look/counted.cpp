@@ -1,4 +1,4 @@
-#include "app/shell/counted.h"
+#include "app/look/counted.h"
 
 #include <cmath>
 

@@ -1,4 +1,4 @@
-#include "app/shell/theme.h"
+#include "app/look/theme.h"
 
 #include <QApplication>
 #include <QFontDatabase>
