@@ -107,13 +107,15 @@ protected:
         if (reference.kind == model::ElementKind::body) {
             return context_.name_of(reference.body);
         }
-        const auto owner = picture ? std::find_if(picture->before.begin(), picture->before.end(),
-                                                  [&](const auto& each) { return each.first == reference.body; })
-                                   : decltype(picture->before.begin()){};
-        const bool there = picture && owner != picture->before.end();
-        const TopoDS_Shape element = there ? model::resolve(reference, owner->second.get()).element : TopoDS_Shape();
-        return element.IsNull() ? with_body(reference.body, words_for_lost(reference))
-                                : with_body(reference.body, words_for(element, *owner->second, reference.faces));
+        model::BodyPtr owner;
+        if (picture) {
+            for (const auto& [id, body] : picture->before) {
+                owner = id == reference.body ? body : owner;
+            }
+        }
+        const TopoDS_Shape element = model::resolve(reference, owner.get()).element;
+        return with_body(reference.body,
+                         element.IsNull() ? words_for_lost(reference) : words_for(element, *owner, reference.faces));
     }
 
     QString words_for(const TopoDS_Shape& element, const model::Body& body,

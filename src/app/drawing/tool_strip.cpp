@@ -35,7 +35,6 @@ ToolStrip::ToolStrip(SketchTool& sketching, QWidget* drawing_on) : sketching_(sk
         connect(button, &QToolButton::clicked, this, [this, index] { take_up(groups_[index], groups_[index].top); });
         if (tools.size() > 1) {
             button->installEventFilter(this);
-            button->setPopupMode(QToolButton::DelayedPopup);
         }
     }
     add_switch(tr("Guide or outline"), "guides", tr("Makes guides of the selected curves, or outlines again.  [G]"),

@@ -4,9 +4,17 @@
 
 namespace kervo::app {
 
+namespace {
+
+// After the point, of lengths.
+int digits_in(const std::string& document_unit) {
+    return document_unit == "mm" ? 3 : 4;
+}
+
+} // namespace
+
 QString length_number(double mm, const std::string& document_unit) {
-    const int digits = document_unit == "mm" ? 3 : 4;
-    return QString::fromStdString(format_quantity(mm, document_unit, digits));
+    return QString::fromStdString(format_quantity(mm, document_unit, digits_in(document_unit)));
 }
 
 QString length_text(double mm, const std::string& document_unit) {
@@ -16,9 +24,8 @@ QString length_text(double mm, const std::string& document_unit) {
 QString place_text(const std::vector<double>& mm, const std::string& document_unit) {
     QString text;
     for (size_t i = 0; i < mm.size(); ++i) {
-        const int digits = document_unit == "mm" ? 3 : 4;
         text += (i == 0 ? "" : "  ") + QString(QChar('x' + static_cast<int>(i))) + " " +
-                QString::fromStdString(format_fixed(mm[i], document_unit, digits));
+                QString::fromStdString(format_fixed(mm[i], document_unit, digits_in(document_unit)));
     }
     return text + " " + QString::fromStdString(document_unit);
 }

@@ -138,13 +138,15 @@ double PieceTool::seen_size(const Bnd_Box& box) const {
 }
 
 void PieceTool::paint(QPainter& painter) {
-    const auto output =
-        session().card() == 0 || hand().target() || hand().drawn_step() != 0 ? nullptr : shown().card_output();
-    const auto& lines = session().picture() ? session().picture()->pieces : std::vector<scene::PieceLines>();
-    for (size_t i = 0; output && i < std::min(output->pieces.size(), lines.size()); ++i) {
-        const bool pointed_out = pointed_out_ == static_cast<int>(i);
-        if (output->pieces[i].verdict != model::Verdict::stays || pointed_out) {
-            paint_piece(painter, output->pieces[i], lines[i], pointed_out);
+    const bool put_aside = session().card() == 0 || hand().target() || hand().drawn_step() != 0;
+    const auto output = put_aside ? nullptr : shown().card_output();
+    if (output) {
+        const auto& lines = session().picture()->pieces;
+        for (size_t i = 0; i < std::min(output->pieces.size(), lines.size()); ++i) {
+            const bool pointed_out = pointed_out_ == static_cast<int>(i);
+            if (output->pieces[i].verdict != model::Verdict::stays || pointed_out) {
+                paint_piece(painter, output->pieces[i], lines[i], pointed_out);
+            }
         }
     }
     paint_frame(painter);

@@ -1,12 +1,13 @@
 #include "io/formats/brep/brep.h"
 
+#include "io/formats/plain_file.h"
+
 #include "geom/measure/measure.h"
 #include "io/formats/told_stream.h"
 
 #include <BRepTools.hxx>
 #include <BRep_Builder.hxx>
 
-#include <fstream>
 #include <sstream>
 
 namespace kervo::io {
@@ -55,12 +56,7 @@ Format brep_format() {
     Format format{"brep", "BREP", {".brep", ".brp"}};
     format.read_bodies = read_brep;
     format.write_bodies = [](const std::vector<NamedBody>& bodies, const FormatAnswers& /*answers*/,
-                             const std::string& path) {
-        std::ofstream out(path, std::ios::binary);
-        out << brep_text(bodies);
-        out.close();
-        return out.good();
-    };
+                             const std::string& path) { return write_plain(path, brep_text(bodies)); };
     return format;
 }
 

@@ -1,7 +1,8 @@
 #include "io/formats/csv/parameters_csv.h"
 
+#include "io/formats/plain_file.h"
+
 #include <algorithm>
-#include <fstream>
 #include <map>
 
 namespace kervo::io {
@@ -130,12 +131,7 @@ Format csv_format() {
     Format format{"csv", "Table", {".csv"}};
     format.read_parameters = with_parameters_from_csv;
     format.write_parameters = [](const model::Document& document, const FormatAnswers& /*answers*/,
-                                 const std::string& path) {
-        std::ofstream out(path, std::ios::binary);
-        out << parameters_to_csv(document);
-        out.close();
-        return out.good();
-    };
+                                 const std::string& path) { return write_plain(path, parameters_to_csv(document)); };
     return format;
 }
 

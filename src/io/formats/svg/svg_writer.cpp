@@ -1,10 +1,10 @@
 #include "io/formats/drawn_outlines.h"
+#include "io/formats/plain_file.h"
 #include "io/formats/svg/svg.h"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <fstream>
 #include <numbers>
 #include <sstream>
 
@@ -183,12 +183,7 @@ Format svg_format() {
     Format format{"svg", "SVG", {".svg"}};
     format.read_outlines = [](const std::string& bytes, Progress& /*progress*/) { return read_svg(bytes); };
     format.write_outlines = [](const sketch::Sketch& drawing, const FormatAnswers& /*answers*/,
-                               const std::string& path) {
-        std::ofstream out(path, std::ios::binary);
-        out << svg_text(drawing);
-        out.close();
-        return out.good();
-    };
+                               const std::string& path) { return write_plain(path, svg_text(drawing)); };
     return format;
 }
 
