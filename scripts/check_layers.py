@@ -1,6 +1,6 @@
 #!/usr/bin/env python3
 """Checks that no layer includes one it must not, nor a room of a layer another one: every quoted include leads to a
-layer at or above its own."""
+layer at or above its own; and that the window speaks of no kernel."""
 import pathlib
 import re
 import sys
@@ -13,7 +13,7 @@ ALLOWED = {
     "model": {"model", "sketch", "geom", "base"},
     "io": {"io", "model", "sketch", "geom", "base"},
     "scene": {"scene", "model", "sketch", "geom", "base"},
-    "app": {"app", "scene", "io", "model", "sketch", "geom", "base"},
+    "app": {"app", "scene", "io", "model", "sketch", "base"},
     "cli": {"cli", "io", "model", "sketch", "geom", "base"},
 }
 # Rooms of a layer with those of the same layer that they may include; rooms that are not listed may include any.
@@ -44,6 +44,12 @@ ONLY_IN = {
     r"<(zip\.h|valijson/)": {"io"},
     r"<CLI/": {"cli"},
 }
+# Words that a layer must not use: types of the kernel, and the way to the shapes of bodies.
+NOT_IN = {
+    "app": re.compile(
+        r"\b(TopoDS|TopExp|TopAbs|TopTools|BRep\w*|Geom\w*|gp|Bnd|Poly|AIS|V3d|Graphic3d|Standard)_\w+|->shape\b|\.shape\b"
+    ),
+}
 
 
 def problems(source: pathlib.Path):
@@ -52,6 +58,9 @@ def problems(source: pathlib.Path):
             continue
         layer = path.relative_to(source).parts[0]
         for number, line in enumerate(path.read_text().splitlines(), 1):
+            word = NOT_IN[layer].search(line) if layer in NOT_IN else None
+            if word:
+                yield f"{path}:{number}: {layer} must not speak of {word.group(0)}"
             include = re.match(r'\s*#\s*include\s+(["<][^">]+[">])', line)
             if not include:
                 continue

@@ -170,7 +170,7 @@ private slots:
         for (const auto& dimension : hand.dimensions().dimensions()) {
             if (dimension.field == "offset") {
                 const QPointF handle = hand.dimensions().handle_of(dimension);
-                hand.drag(handle, hand.model().place_of(gp_Pnt(-12, 0, 0)));
+                hand.drag(handle, hand.model().place_of(Point3(-12, 0, 0)));
                 break;
             }
         }
@@ -290,7 +290,7 @@ private slots:
         QVERIFY(near(hand.output(step).removed, 3 * 25 * pi * 20));
         hand.find_verb("Look from the top");
         hand.key(Qt::Key_W);
-        const auto at = [&](double x, double y) { return hand.model().place_of(gp_Pnt(x, y, 20)); };
+        const auto at = [&](double x, double y) { return hand.model().place_of(Point3(x, y, 20)); };
         // To the right: what is wholly inside. Two plugs go; now they stay, and grow together again with the block.
         hand.drag(at(-34, 12), at(9, -12), Qt::LeftButton, Qt::ControlModifier);
         QVERIFY(near(hand.output(step).removed, 25 * pi * 20));
@@ -345,18 +345,10 @@ private slots:
         QCOMPARE(placed.carried.size(), size_t(1));
         QCOMPARE(placed.target.size(), size_t(1));
         QVERIFY(!has_error(hand.session().report(step)->findings));
-        const auto box = [&] {
-            for (const auto& [id, body] : hand.session().picture()->after) {
-                if (id == "20") {
-                    return geom::box_of(body->shape);
-                }
-            }
-            return std::array<double, 6>{};
-        };
-        QVERIFY(near(box()[2], 20) && near(box()[5], 30)); // it lies on its side
+        QVERIFY(near(hand.box("20").low.z, 20) && near(hand.box("20").high.z, 30)); // it lies on its side
         hand.fill("field_gap", "3");
         hand.settle();
-        QVERIFY(near(box()[2], 23));
+        QVERIFY(near(hand.box("20").low.z, 23));
         hand.press_button("Accept");
         undo_all_and_redo(hand);
     }
@@ -378,10 +370,10 @@ private slots:
         };
         hand.fill("field_x", "-30 mm");
         hand.settle();
-        hand.drag(handle("x"), hand.model().place_of(gp_Pnt(30, 0, 10))); // it stands half of the length beside
+        hand.drag(handle("x"), hand.model().place_of(Point3(30, 0, 10))); // it stands half of the length beside
         const double x = std::stod(last_step<model::PlaceBodies>(hand).x.text);
         QVERIFY2(x > -16 && x < -4, qPrintable(QString::number(x)));
-        const QPointF middle = hand.model().place_of(gp_Pnt(0, 0, 10));
+        const QPointF middle = hand.model().place_of(Point3(0, 0, 10));
         const QPointF start = handle("angle");
         const double arm = QLineF(middle, start).length();
         hand.drag(start, middle + QPointF(0, -arm), Qt::LeftButton); // a quarter round

@@ -105,7 +105,7 @@ private slots:
         for (const auto& dimension : hand.dimensions().dimensions()) {
             if (dimension.field == "across") {
                 const QPointF handle = hand.dimensions().handle_of(dimension);
-                const QPointF far = hand.model().place_of(gp_Pnt(20, -30, dimension.end[2]));
+                const QPointF far = hand.model().place_of(Point3(20, -30, dimension.end[2]));
                 hand.drag(handle, QPointF(far.x(), handle.y()));
                 break;
             }

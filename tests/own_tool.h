@@ -59,14 +59,14 @@ public:
                  }}};
     }
 
-    [[nodiscard]] double length() const { return ends_.size() == 2 ? ends_[0].Distance(ends_[1]) : 0; }
+    [[nodiscard]] double length() const { return ends_.size() == 2 ? (ends_[1] - ends_[0]).length() : 0; }
     [[nodiscard]] size_t ends() const { return ends_.size(); }
 
     static constexpr Qt::GlobalColor color = Qt::magenta;
 
 private:
     bool taken_up_ = false;
-    std::vector<gp_Pnt> ends_;
+    std::vector<Point3> ends_;
 };
 
 } // namespace kervo::app

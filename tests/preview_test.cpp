@@ -21,15 +21,15 @@ model::BodyPtr body(const geom::ShapeWithRoles& made, int step) {
 double length_of(const Polyline3& line) {
     double length = 0;
     for (size_t i = 1; i < line.size(); ++i) {
-        length += line[i - 1].Distance(line[i]);
+        length += (line[i] - line[i - 1]).length();
     }
     return length;
 }
 
-double length_of(const std::vector<geom::Segment3>& segments) {
+double length_of(const std::vector<Segment3>& segments) {
     double length = 0;
     for (const auto& segment : segments) {
-        length += segment[0].Distance(segment[1]);
+        length += (segment[1] - segment[0]).length();
     }
     return length;
 }
@@ -59,7 +59,7 @@ TEST(Preview, HatchIsAsDenseAsItsSpacingSays) {
         }
         // Lines a distance apart cover an area with their length times that distance.
         EXPECT_NEAR(length_of(lines.hatch) * spacing / faces, 1, 0.06) << spacing;
-        EXPECT_FALSE(lines.box.IsVoid());
+        EXPECT_FALSE(lines.box.empty());
     }
 }
 
@@ -72,19 +72,19 @@ TEST(Preview, CapsLieWhereTheCutawayPasses) {
     const auto caps = caps_of(cutaway, bodies);
     ASSERT_EQ(caps.size(), 2u); // the ball lies behind it
     EXPECT_EQ(caps[0].body, "10");
-    EXPECT_NEAR(geom::area_of(caps[0].face), 600, 1e-9);
-    EXPECT_NEAR(geom::area_of(caps[1].face), 600, 1e-9);
+    EXPECT_NEAR(caps[0].mesh->area(), 600, 1e-9);
+    EXPECT_NEAR(caps[1].mesh->area(), 600, 1e-9);
     for (const Cap& cap : caps) {
         EXPECT_GT(cap.hatch.size(), 5u);
         EXPECT_NEAR(length_of(cap.outline), cap.body == "10" ? 140 : 100, 1e-6);
         for (const auto& segment : cap.hatch) {
-            EXPECT_NEAR(segment[0].Y(), 0, 1e-9);
+            EXPECT_NEAR(segment[0].y, 0, 1e-9);
         }
     }
     // Neighbours are hatched the other way.
     const auto slope = [](const Cap& cap) {
         const auto& s = cap.hatch.front();
-        return (s[1].Z() - s[0].Z()) / (s[1].X() - s[0].X());
+        return (s[1].z - s[0].z) / (s[1].x - s[0].x);
     };
     EXPECT_LT(slope(caps[0]) * slope(caps[1]), 0);
     cutaway.left_whole = {"10"};

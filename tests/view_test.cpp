@@ -57,21 +57,21 @@ private slots:
         Hand hand;
         hand.window().open_file(demo_copy(folder));
         hand.settle();
-        const gp_Pnt corner(120, 120, 72);
+        const Point3 corner(120, 120, 72);
         const auto place = [&] { return hand.model().place_of(corner); };
         const QPointF start = place();
         const QPointF middle(200, 600); // beside the model
         hand.drag(middle, middle + QPointF(60, 0), Qt::RightButton);
         QVERIFY(QLineF(place(), start).length() > 5); // turned
         const auto rise = [&] {
-            return hand.model().place_of(gp_Pnt(0, 0, 0)).y() - hand.model().place_of(gp_Pnt(0, 0, 72)).y();
+            return hand.model().place_of(Point3(0, 0, 0)).y() - hand.model().place_of(Point3(0, 0, 72)).y();
         };
         const double before_tilt = rise();
         hand.drag(middle, middle + QPointF(0, 40), Qt::RightButton);
         QVERIFY(rise() < before_tilt); // pulled down: seen from higher up
         hand.find_verb("look from the top");
         const QPointF top = place();
-        QVERIFY(QLineF(hand.model().place_of(gp_Pnt(120, 120, 0)), top).length() < 1e-6); // straight above each other
+        QVERIFY(QLineF(hand.model().place_of(Point3(120, 120, 0)), top).length() < 1e-6); // straight above each other
         hand.drag(middle, middle + QPointF(40, -20), Qt::MiddleButton);
         QVERIFY2(QLineF(place(), top + QPointF(40, -20)).length() < 1,
                  qPrintable(QString("%1 %2").arg(place().x() - top.x()).arg(place().y() - top.y()))); // panned
@@ -94,12 +94,12 @@ private slots:
         }
         // The view sheet.
         hand.press(hand.named("Look from the front"));
-        QVERIFY(QLineF(hand.model().place_of(gp_Pnt(120, -120, 72)), place()).length() < 1e-6);
+        QVERIFY(QLineF(hand.model().place_of(Point3(120, -120, 72)), place()).length() < 1e-6);
         // Square at a face.
         hand.find_verb("corner");
         hand.press_model(100, -100, 72);
         hand.key(Qt::Key_Q);
-        QVERIFY(QLineF(hand.model().place_of(gp_Pnt(120, 120, 0)), place()).length() < 1e-6);
+        QVERIFY(QLineF(hand.model().place_of(Point3(120, 120, 0)), place()).length() < 1e-6);
     }
 
     void selecting_faces_edges_vertices_bodies() {
@@ -142,7 +142,7 @@ private slots:
         const auto area = [&](const std::string& body) {
             double sum = 0;
             for (const auto& cap : hand.session().picture()->caps) {
-                sum += cap.body == body ? geom::area_of(cap.face) : 0;
+                sum += cap.body == body ? cap.mesh->area() : 0;
             }
             return sum;
         };
@@ -269,23 +269,22 @@ private slots:
         hand.model().setFocus();
         hand.key(Qt::Key_S);
         hand.key(Qt::Key_Return, Qt::ControlModifier);
-        const Bnd_Box box = hand.session().picture()->bounds;
-        const gp_Pnt low = box.CornerMin();
-        const gp_Pnt high = box.CornerMax();
-        const auto corner = [&](double x, double y) { return hand.model().place_of(gp_Pnt(x, y, high.Z())).toPoint(); };
+        const Point3 low = hand.session().picture()->bounds.low;
+        const Point3 high = hand.session().picture()->bounds.high;
+        const auto corner = [&](double x, double y) { return hand.model().place_of(Point3(x, y, high.z)).toPoint(); };
         const QCursor before = hand.model().cursor();
         const auto hint = [&] { return hand.find<QLabel>("hint")->text(); };
         hand.key(Qt::Key_T, Qt::ControlModifier | Qt::AltModifier);
         QCOMPARE(hand.model().cursor().shape(), Qt::PointingHandCursor);
         QVERIFY(hint().startsWith("Tape: a corner"));
-        hand.press(&hand.model(), corner(low.X(), low.Y()));
+        hand.press(&hand.model(), corner(low.x, low.y));
         QCOMPARE(tape_->ends(), 1u);
         QVERIFY(hint().startsWith("Tape: the other"));
-        hand.press(&hand.model(), corner(high.X(), high.Y()));
+        hand.press(&hand.model(), corner(high.x, high.y));
         QVERIFY(near(tape_->length(), std::hypot(100, 60), 1e-6));
         QVERIFY(hand.selection().empty()); // what stands below it was not asked
         QTest::qWait(50);
-        const QPoint middle = (corner(low.X(), low.Y()) + corner(high.X(), high.Y())) / 2;
+        const QPoint middle = (corner(low.x, low.y) + corner(high.x, high.y)) / 2;
         QCOMPARE(hand.window().grab().toImage().pixelColor(hand.model().mapTo(&hand.window(), middle)),
                  QColor(Tape::color));
         hand.key(Qt::Key_Backspace);
@@ -295,7 +294,7 @@ private slots:
         QVERIFY(QLineF(hand.model().place_of(high), place).length() > 5);
         hand.key(Qt::Key_Escape);
         QCOMPARE(hand.model().cursor().shape(), before.shape());
-        hand.press(&hand.model(), hand.model().place_of(gp_Pnt(0, 0, high.Z())).toPoint());
+        hand.press(&hand.model(), hand.model().place_of(Point3(0, 0, high.z)).toPoint());
         QCOMPARE(hand.selection().size(), size_t(1));
         QCOMPARE(tape_->ends(), 0u);
         hand.find_verb("tape"); // by its name, too

@@ -77,7 +77,7 @@ public:
     void press(QWidget* widget) { press(widget, widget->rect().center()); }
     /// Clicks a place in the model, given in mm.
     void press_model(double x, double y, double z, Qt::KeyboardModifiers modifiers = {}) {
-        press(&model(), model().place_of(gp_Pnt(x, y, z)).toPoint(), Qt::LeftButton, modifiers);
+        press(&model(), model().place_of(Point3(x, y, z)).toPoint(), Qt::LeftButton, modifiers);
         settle();
     }
     void press_sketch(double x, double y) {
@@ -349,12 +349,18 @@ public:
         return *report->output;
     }
     double volume(const std::string& body) {
-        for (const auto& [id, value] : session().picture()->volumes) {
+        for (const auto& [id, shown] : session().picture()->after) {
             if (session().picture()->evaluation->traits.at(id).name == body) {
-                return value;
+                return shown->volume;
             }
         }
         return -1;
+    }
+    /// Around the body as it is drawn: of one with flat faces exactly.
+    Box3 box(const kervo::model::BodyId& id) {
+        const auto shown = scene::find_body(session().picture()->after, id);
+        must(shown != nullptr);
+        return shown->mesh->box;
     }
 
     static void must(bool condition, const std::source_location& at = std::source_location::current()) {

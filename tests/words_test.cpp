@@ -1,5 +1,4 @@
 // What faces and edges are called for people.
-#include "geom/measure/in_words.h"
 #include "model/names/words.h"
 #include "model_fixture.h"
 
@@ -21,7 +20,7 @@ using Words = std::multiset<std::string>;
 Words faces_of(const TopoDS_Shape& shape, const std::string& unit = "mm") {
     Words words;
     for (const TopoDS_Shape& face : geom::faces_of(shape)) {
-        words.insert(geom::face_in_words(face, unit));
+        words.insert(geom::in_words(geom::look_of_face(face), unit));
     }
     return words;
 }
@@ -56,13 +55,13 @@ TEST(Words, RoundFacesSayWhetherTheyAreHollow) {
 TEST(Words, EdgesSayHowLongTheyAre) {
     Words words;
     for (const TopoDS_Shape& edge : geom::edges_of(BRepPrimAPI_MakeCylinder(8, 50, pi / 2).Shape())) {
-        words.insert(geom::edge_in_words(edge, "mm"));
+        words.insert(geom::in_words(geom::look_of_edge(edge), "mm"));
     }
     EXPECT_EQ(words.count("arc, R8, " + format_quantity(8 * pi / 2, "mm", 2)), 2u);
     EXPECT_EQ(words.count("straight edge, 50"), 3u); // the axis as well
     words.clear();
     for (const TopoDS_Shape& edge : geom::edges_of(BRepPrimAPI_MakeCylinder(8, 50).Shape())) {
-        words.insert(geom::edge_in_words(edge, "mm"));
+        words.insert(geom::in_words(geom::look_of_edge(edge), "mm"));
     }
     EXPECT_EQ(words.count("rim, \u00d816"), 2u);
 }
@@ -72,20 +71,20 @@ TEST(Words, AFaceIsCalledByWhatMadeItWhereThatSaysSomething) {
     const TopoDS_Shape bar = BRepPrimAPI_MakeCylinder(8, 50).Shape();
     TopoDS_Shape side;
     for (const TopoDS_Shape& face : geom::faces_of(bar)) {
-        side = geom::face_in_words(face, "mm").starts_with("round") ? face : side;
+        side = geom::in_words(geom::look_of_face(face), "mm").starts_with("round") ? face : side;
     }
     const auto called = [&](const std::string& name) {
         const FaceName parsed = FaceName::parse(name);
-        return face_in_words(&parsed, side, "mm");
+        return face_in_words(&parsed, geom::look_of_face(side), "mm");
     };
     EXPECT_EQ(called("10:top"), "upper face");
     EXPECT_EQ(called("10:top[+10:left]"), "upper face, \u00d816");
     EXPECT_EQ(called("50:side/c7"), "round side, \u00d816");
     EXPECT_EQ(called("20:face12"), "round side, \u00d816");
     EXPECT_EQ(called("70:round/10:left&10:top"), "round");
-    EXPECT_EQ(face_in_words(nullptr, side, "mm"), "round side, \u00d816");
-    const auto edge = geom::edges_of(bar).front();
-    const std::string looks = geom::edge_in_words(edge, "mm");
+    EXPECT_EQ(face_in_words(nullptr, geom::look_of_face(side), "mm"), "round side, \u00d816");
+    const geom::Look edge = geom::look_of_edge(geom::edges_of(bar).front());
+    const std::string looks = geom::in_words(edge, "mm");
     EXPECT_EQ(edge_in_words({"10:top", "50:side/c7"}, edge, "mm"), looks + ", upper face");
     EXPECT_EQ(edge_in_words({"10:top", "10:front"}, edge, "mm"),
               "upper face and front face" + looks.substr(looks.rfind(", ")));

@@ -1,5 +1,7 @@
 #include "scene/line_bundle.h"
 
+#include "geom/kernel/space.h"
+
 #include <Graphic3d_ArrayOfSegments.hxx>
 #include <Graphic3d_AspectLine3d.hxx>
 #include <Graphic3d_Group.hxx>
@@ -14,9 +16,9 @@ void LineBundle::Compute(const Handle(PrsMgr_PresentationManager) & /*manager*/,
     }
     const Handle(Graphic3d_ArrayOfSegments) segments =
         new Graphic3d_ArrayOfSegments(static_cast<int>(lines_.size()) * 2);
-    for (const geom::Segment3& line : lines_) {
-        segments->AddVertex(line[0]);
-        segments->AddVertex(line[1]);
+    for (const Segment3& line : lines_) {
+        segments->AddVertex(geom::exact(line[0]));
+        segments->AddVertex(geom::exact(line[1]));
     }
     const Handle(Graphic3d_Group) group = presentation->NewGroup();
     group->SetPrimitivesAspect(new Graphic3d_AspectLine3d(color_, Aspect_TOL_SOLID, width_));

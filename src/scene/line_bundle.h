@@ -1,7 +1,7 @@
 // Many straight lines shown as one object: hatches, outlines of caps.
 #pragma once
 
-#include "geom/view/section.h"
+#include "scene/mesh.h"
 
 #include <AIS_InteractiveObject.hxx>
 #include <Quantity_Color.hxx>
@@ -12,7 +12,7 @@ namespace kervo::scene {
 
 class LineBundle : public AIS_InteractiveObject {
 public:
-    LineBundle(std::vector<geom::Segment3> lines, const Quantity_Color& color, double width)
+    LineBundle(std::vector<Segment3> lines, const Quantity_Color& color, double width)
         : lines_(std::move(lines)), color_(color), width_(width) {}
 
     void Compute(const Handle(PrsMgr_PresentationManager) & manager, const Handle(Prs3d_Presentation) & presentation,
@@ -22,7 +22,7 @@ public:
     Standard_Boolean AcceptDisplayMode(const Standard_Integer mode) const override { return mode == 0; }
 
 private:
-    std::vector<geom::Segment3> lines_;
+    std::vector<Segment3> lines_;
     Quantity_Color color_;
     double width_;
 };

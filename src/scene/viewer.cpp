@@ -1,10 +1,10 @@
 #include "scene/viewer.h"
 
-#include "geom/measure/measure.h"
+#include "geom/kernel/space.h"
 #include "scene/line_bundle.h"
+#include "scene/shown_object.h"
 
 #include <AIS_InteractiveContext.hxx>
-#include <AIS_Shape.hxx>
 #include <Aspect_DisplayConnection.hxx>
 #include <Aspect_NeutralWindow.hxx>
 #include <Graphic3d_ClipPlane.hxx>
@@ -13,11 +13,6 @@
 #include <OpenGl_GraphicDriver.hxx>
 #include <OpenGl_View.hxx>
 #include <OpenGl_Window.hxx>
-#include <Prs3d_LineAspect.hxx>
-#include <Prs3d_PointAspect.hxx>
-#include <Prs3d_ShadingAspect.hxx>
-#include <SelectMgr_ViewerSelector.hxx>
-#include <StdSelect_BRepOwner.hxx>
 #include <V3d_AmbientLight.hxx>
 #include <V3d_DirectionalLight.hxx>
 #include <V3d_View.hxx>
@@ -33,11 +28,7 @@ namespace kervo::scene {
 
 namespace {
 
-Quantity_Color color_of(const std::string& hex) {
-    Quantity_Color color;
-    Quantity_Color::ColorFromHex(hex.c_str(), color);
-    return color;
-}
+constexpr double pick_radius = 5; // pixels
 
 // The framebuffer belongs to the window's toolkit, which does not convert colours.
 class BorrowedFrameBuffer : public OpenGl_FrameBuffer {
@@ -55,85 +46,6 @@ public:
     }
 };
 
-Graphic3d_MaterialAspect matte() {
-    Graphic3d_MaterialAspect material(Graphic3d_NameOfMaterial_UserDefined);
-    material.SetAmbientColor(Quantity_Color(1, 1, 1, Quantity_TOC_RGB));
-    material.SetDiffuseColor(Quantity_Color(1, 1, 1, Quantity_TOC_RGB));
-    material.SetSpecularColor(Quantity_Color(0, 0, 0, Quantity_TOC_RGB));
-    material.SetEmissiveColor(Quantity_Color(0, 0, 0, Quantity_TOC_RGB));
-    material.SetShininess(0);
-    return material;
-}
-
-model::ElementKind kind_of(const TopoDS_Shape& element) {
-    return element.ShapeType() == TopAbs_VERTEX ? model::ElementKind::vertex
-           : element.ShapeType() == TopAbs_EDGE ? model::ElementKind::edge
-                                                : model::ElementKind::face;
-}
-
-// A body whose triangles were made off the window's thread: they only need to be handed over.
-class PreparedShape : public AIS_Shape {
-public:
-    PreparedShape(const TopoDS_Shape& shape, const BodyLook& look)
-        : AIS_Shape(shape), drawn_(look.drawn), foreign_(look.foreign), edges_only_(look.edges_only) {}
-    DEFINE_STANDARD_RTTI_INLINE(PreparedShape, AIS_Shape)
-
-protected:
-    void Compute(const Handle(PrsMgr_PresentationManager) & manager, const Handle(Prs3d_Presentation) & picture,
-                 const Standard_Integer mode) override {
-        if (mode != AIS_Shaded || !drawn_ || (drawn_->triangles.IsNull() && drawn_->foreign.empty())) {
-            AIS_Shape::Compute(manager, picture, mode);
-            return;
-        }
-        if (!edges_only_) {
-            add_all_faces(picture);
-        }
-        if (!drawn_->edges.IsNull()) {
-            const Handle(Graphic3d_Group) edges = picture->NewGroup();
-            edges->SetGroupPrimitivesAspect(myDrawer->FaceBoundaryAspect()->Aspect());
-            edges->AddPrimitiveArray(drawn_->edges);
-        }
-        if (!drawn_->smooth.IsNull()) { // thin: one sees that the surface goes on
-            const Handle(Graphic3d_AspectLine3d) sharp = myDrawer->FaceBoundaryAspect()->Aspect();
-            const Handle(Graphic3d_Group) smooth = picture->NewGroup();
-            smooth->SetGroupPrimitivesAspect(
-                new Graphic3d_AspectLine3d(sharp->Color(), Aspect_TOL_SOLID, sharp->Width() * 0.4F));
-            smooth->AddPrimitiveArray(drawn_->smooth);
-        }
-    }
-
-private:
-    void add_all_faces(const Handle(Prs3d_Presentation) & picture) const {
-        add_faces(picture, drawn_->triangles, myDrawer->ShadingAspect()->Aspect());
-        for (const auto& [owner, triangles] : drawn_->foreign) {
-            const Handle(Graphic3d_AspectFillArea3d) aspect =
-                new Graphic3d_AspectFillArea3d(*myDrawer->ShadingAspect()->Aspect());
-            if (const auto color = foreign_.find(owner); color != foreign_.end()) {
-                const Quantity_Color own = color_of(color->second);
-                aspect->SetInteriorColor(own);
-                Graphic3d_MaterialAspect material = aspect->FrontMaterial();
-                material.SetColor(own);
-                aspect->SetFrontMaterial(material);
-                aspect->SetBackMaterial(material);
-            }
-            add_faces(picture, triangles, aspect);
-        }
-    }
-    void add_faces(const Handle(Prs3d_Presentation) & picture, const Handle(Graphic3d_ArrayOfTriangles) & triangles,
-                   const Handle(Graphic3d_AspectFillArea3d) & aspect) const {
-        if (!triangles.IsNull()) {
-            const Handle(Graphic3d_Group) faces = picture->NewGroup();
-            faces->SetClosed(drawn_->closed);
-            faces->SetGroupPrimitivesAspect(aspect);
-            faces->AddPrimitiveArray(triangles);
-        }
-    }
-
-    DrawnPtr drawn_;
-    std::map<model::BodyId, std::string> foreign_;
-    bool edges_only_;
-};
-
 } // namespace
 
 struct Viewer::Content {
@@ -142,12 +54,12 @@ struct Viewer::Content {
     Handle(V3d_View) view;
     Handle(AIS_InteractiveContext) context;
     Handle(Graphic3d_ClipPlane) clip;
+    std::optional<model::Cutaway> cutaway;
     Handle(V3d_AmbientLight) sky;
     Handle(V3d_DirectionalLight) sun, front;
     struct Shown {
         BodyLook look;
-        Handle(AIS_Shape) object;
-        bool pickable = false;
+        Handle(ShownObject) object;
     };
     std::map<model::BodyId, Shown> bodies;
     std::vector<Handle(AIS_InteractiveObject)> highlights;
@@ -187,24 +99,6 @@ struct Viewer::Content {
         front->SetColor(grey(0.22));
     }
 
-    void style(const Handle(AIS_Shape) & object, const BodyLook& look) const {
-        object->SetMaterial(matte());
-        object->SetColor(color_of(look.color));
-        object->SetTransparency(look.see_through);
-        const Handle(Prs3d_Drawer)& drawer = object->Attributes();
-        drawer->SetFaceBoundaryDraw(Standard_True);
-        drawer->SetFaceBoundaryUpperContinuity(GeomAbs_C0); // no seams and no lines where faces run into each other
-        drawer->SetWireAspect(new Prs3d_LineAspect(color_of(look.edge), Aspect_TOL_SOLID, look.thick ? 2.6 : 2.0));
-        drawer->SetFaceBoundaryAspect(
-            new Prs3d_LineAspect(color_of(look.edge), Aspect_TOL_SOLID, look.thick ? 2.6 : 1.5));
-        drawer->SetAutoTriangulation(Standard_False); // triangles are made off the window's thread
-        const Handle(Graphic3d_AspectFillArea3d)& fill = drawer->ShadingAspect()->Aspect();
-        fill->SetDrawSilhouette(Standard_True);
-        fill->SetEdgeColor(color_of(look.edge));
-        fill->SetEdgeWidth(look.thick ? 2.4 : 1.4);
-        object->SetPolygonOffsets(Aspect_POM_Fill, 1.0F, 1.0F);
-    }
-
     void clip_one(const Handle(AIS_InteractiveObject) & object, bool clipped) const {
         if (!clip.IsNull()) {
             object->RemoveClipPlane(clip);
@@ -215,26 +109,10 @@ struct Viewer::Content {
     }
 
     void show(const BodyLook& look) {
-        Handle(AIS_Shape) object = new PreparedShape(look.body->shape, look);
-        style(object, look);
+        Handle(ShownObject) object = new ShownObject(look);
         clip_one(object, look.clipped);
-        const bool bare = look.edges_only && !look.drawn;
-        context->Display(object, bare ? AIS_WireFrame : AIS_Shaded, -1, Standard_False);
-        context->Load(object); // without it, none of its parts could be picked later
-        bodies[look.id] = {look, object, false};
-    }
-
-    // What can be picked is told to the kernel when something is: for thousands of faces it takes its time, which must
-    // not be spent for each keystroke in a card.
-    void make_pickable() {
-        for (auto& [id, shown] : bodies) {
-            if (!shown.pickable && shown.look.pickable) {
-                for (const TopAbs_ShapeEnum kind : {TopAbs_FACE, TopAbs_EDGE, TopAbs_VERTEX}) {
-                    context->Activate(shown.object, AIS_Shape::SelectionMode(kind));
-                }
-                shown.pickable = true;
-            }
-        }
+        context->Display(object, 0, -1, Standard_False);
+        bodies[look.id] = {look, object};
     }
 
     void remove_all(std::vector<Handle(AIS_InteractiveObject)>& objects) const {
@@ -243,23 +121,9 @@ struct Viewer::Content {
         }
         objects.clear();
     }
-
-    [[nodiscard]] model::BodyId body_of(const Handle(SelectMgr_SelectableObject) & object) const {
-        for (const auto& [id, shown] : bodies) {
-            if (shown.object == object) {
-                return id;
-            }
-        }
-        return {};
-    }
 };
 
 namespace {
-bool must_be_made_anew(const BodyLook& before, const BodyLook& now) {
-    return before.body != now.body || before.foreign != now.foreign || before.edges_only != now.edges_only ||
-           before.pickable != now.pickable;
-}
-
 // The kernel's own SideRight points to the left.
 gp_Dir right_of(const Handle(Graphic3d_Camera) & camera) {
     return gp_Vec(camera->Direction()).Crossed(gp_Vec(camera->OrthogonalizedUp()));
@@ -290,7 +154,6 @@ bool Viewer::attach(unsigned long native_window, int width, int height) {
     c.viewer = new V3d_Viewer(c.driver);
     c.make_lights();
     c.context = new AIS_InteractiveContext(c.viewer);
-    c.context->SetPixelTolerance(5);
     c.view = c.viewer->CreateView();
     const auto* renderer = reinterpret_cast<const char*>(glGetString(GL_RENDERER));
     c.drawn_by_processor = renderer != nullptr && std::string(renderer).find("llvmpipe") != std::string::npos;
@@ -342,11 +205,8 @@ void Viewer::set_bodies(const std::vector<BodyLook>& bodies) {
         const auto shown = c.bodies.find(look.id);
         if (shown == c.bodies.end()) {
             c.show(look);
-        } else if (must_be_made_anew(shown->second.look, look)) {
-            c.context->Remove(shown->second.object, Standard_False);
-            c.show(look);
         } else if (!(shown->second.look == look)) {
-            c.style(shown->second.object, look);
+            shown->second.object->set_look(look);
             c.clip_one(shown->second.object, look.clipped);
             c.context->Redisplay(shown->second.object, Standard_False);
             shown->second.look = look;
@@ -366,26 +226,12 @@ void Viewer::set_highlights(const std::vector<Highlight>& highlights) {
     Content& c = *content_;
     c.remove_all(c.highlights);
     for (const Highlight& highlight : highlights) {
-        Handle(AIS_Shape) object = new AIS_Shape(highlight.element);
-        const bool face = highlight.element.ShapeType() <= TopAbs_FACE;
-        object->SetMaterial(matte());
-        object->SetColor(color_of(highlight.color));
-        object->Attributes()->SetAutoTriangulation(Standard_False);
-        if (face) {
-            object->SetTransparency(highlight.faint ? 0.9 : 0.7);
-            object->Attributes()->SetFaceBoundaryDraw(Standard_True);
-            object->Attributes()->SetFaceBoundaryUpperContinuity(GeomAbs_C0);
-            object->Attributes()->SetFaceBoundaryAspect(
-                new Prs3d_LineAspect(color_of(highlight.color), Aspect_TOL_SOLID, 2.5));
-            object->SetPolygonOffsets(Aspect_POM_Fill, 0.0F, 0.0F);
-        } else {
-            object->SetWidth(4);
-            object->Attributes()->SetPointAspect(
-                new Prs3d_PointAspect(Aspect_TOM_BALL, color_of(highlight.color), 2.0));
+        if (highlight.body) {
+            Handle(LitElement) object = new LitElement(highlight);
+            c.clip_one(object, !c.clip.IsNull() && c.clip->IsOn());
+            c.context->Display(object, 0, -1, Standard_False);
+            c.highlights.emplace_back(object);
         }
-        c.clip_one(object, !c.clip.IsNull() && c.clip->IsOn());
-        c.context->Display(object, face ? AIS_Shaded : AIS_WireFrame, -1, Standard_False);
-        c.highlights.emplace_back(object);
     }
 }
 
@@ -400,13 +246,13 @@ void Viewer::set_cutaway(const std::optional<model::Cutaway>& cutaway, const std
         }
     }
     c.clip->SetOn(cutaway.has_value());
+    c.cutaway = cutaway;
     if (!cutaway) {
         return;
     }
     const gp_Dir normal(cutaway->normal[0], cutaway->normal[1], cutaway->normal[2]);
     c.clip->SetEquation(gp_Pln(gp_Pnt(cutaway->origin[0], cutaway->origin[1], cutaway->origin[2]), normal.Reversed()));
     for (const Cap& cap : caps) {
-        Handle(AIS_Shape) fill = new AIS_Shape(cap.face);
         const auto body = c.bodies.find(cap.body);
         Quantity_Color tint = color_of(c.paper.cap);
         if (body != c.bodies.end()) {
@@ -414,12 +260,8 @@ void Viewer::set_cutaway(const std::optional<model::Cutaway>& cutaway, const std
             tint = Quantity_Color(tint.Red() * 0.6 + own.Red() * 0.4, tint.Green() * 0.6 + own.Green() * 0.4,
                                   tint.Blue() * 0.6 + own.Blue() * 0.4, Quantity_TOC_RGB);
         }
-        fill->SetMaterial(matte());
-        fill->SetColor(tint);
-        fill->Attributes()->SetAutoTriangulation(Standard_False);
-        fill->Attributes()->ShadingAspect()->Aspect()->SetShadingModel(Graphic3d_TypeOfShadingModel_Unlit);
-        fill->SetPolygonOffsets(Aspect_POM_Fill, 1.0F, 1.0F);
-        c.context->Display(fill, AIS_Shaded, -1, Standard_False);
+        Handle(CapFill) fill = new CapFill(cap.mesh, tint);
+        c.context->Display(fill, 0, -1, Standard_False);
         c.caps.emplace_back(fill);
         for (const auto& [lines, width] : {std::pair(&cap.hatch, 1.0), std::pair(&cap.outline, 2.0)}) {
             Handle(LineBundle) bundle = new LineBundle(*lines, color_of(c.paper.ink), width);
@@ -431,51 +273,51 @@ void Viewer::set_cutaway(const std::optional<model::Cutaway>& cutaway, const std
 
 void Viewer::fit() {
     Content& c = *content_;
-    Bnd_Box box;
+    Box3 box;
     for (const auto& [id, shown] : c.bodies) {
-        box.Add(geom::bounds_of(shown.look.body->shape));
+        box.add(shown.look.body->box);
     }
-    if (box.IsVoid()) {
-        box.Update(-60, -60, -20, 60, 60, 60);
+    if (box.empty()) {
+        box = {{-60, -60, -20}, {60, 60, 60}};
     }
-    c.view->FitAll(box, 0.12, Standard_False);
+    c.view->FitAll(Bnd_Box(geom::exact(box.low), geom::exact(box.high)), 0.12, Standard_False);
 }
 
-void Viewer::look_along(const gp_Dir& direction, const gp_Dir& up) {
+void Viewer::look_along(const Vector3& direction, const Vector3& up) {
     const Handle(Graphic3d_Camera)& camera = content_->view->Camera();
     const gp_Pnt center = camera->Center();
     const double distance = camera->Distance();
-    camera->SetUp(up);
-    camera->SetEyeAndCenter(center.Translated(gp_Vec(direction) * -distance), center);
+    camera->SetUp(geom::exact_way(up));
+    camera->SetEyeAndCenter(center.Translated(gp_Vec(geom::exact_way(direction)) * -distance), center);
     camera->OrthogonalizeUp();
 }
 
 void Viewer::look_from(LookFrom from) {
-    const gp_Dir z(0, 0, 1);
+    const Vector3 z(0, 0, 1);
     switch (from) {
     case LookFrom::top:
-        look_along(gp_Dir(0, 0, -1), gp_Dir(0, 1, 0));
+        look_along({0, 0, -1}, {0, 1, 0});
         break;
     case LookFrom::under:
-        look_along(gp_Dir(0, 0, 1), gp_Dir(0, 1, 0));
+        look_along({0, 0, 1}, {0, 1, 0});
         break;
     case LookFrom::front:
-        look_along(gp_Dir(0, 1, 0), z);
+        look_along({0, 1, 0}, z);
         break;
     case LookFrom::back:
-        look_along(gp_Dir(0, -1, 0), z);
+        look_along({0, -1, 0}, z);
         break;
     case LookFrom::right:
-        look_along(gp_Dir(-1, 0, 0), z);
+        look_along({-1, 0, 0}, z);
         break;
     case LookFrom::left:
-        look_along(gp_Dir(1, 0, 0), z);
+        look_along({1, 0, 0}, z);
         break;
     case LookFrom::corner:
-        look_along(gp_Dir(-1, 1.2, -1), z);
+        look_along({-1, 1.2, -1}, z);
         break;
     case LookFrom::corner_below:
-        look_along(gp_Dir(-1, 1.2, 0.9), z);
+        look_along({-1, 1.2, 0.9}, z);
         break;
     }
 }
@@ -517,66 +359,96 @@ double Viewer::pixels_per_mm() const {
     return content_->height / camera->ViewDimensions().Y();
 }
 
-std::array<double, 2> Viewer::project(const gp_Pnt& point) const {
-    const gp_Pnt place = content_->view->Camera()->Project(point);
+std::array<double, 2> Viewer::project(const Point3& point) const {
+    const gp_Pnt place = content_->view->Camera()->Project(geom::exact(point));
     return {(place.X() + 1) / 2 * content_->width, (1 - place.Y()) / 2 * content_->height};
 }
 
-gp_Lin Viewer::ray(double x, double y) const {
+Line3 Viewer::ray(double x, double y) const {
     const Handle(Graphic3d_Camera)& camera = content_->view->Camera();
     const gp_Pnt on_screen(2 * x / content_->width - 1, 1 - 2 * y / content_->height, -1);
-    return {camera->UnProject(on_screen), camera->Direction()};
+    return {geom::plain(camera->UnProject(on_screen)), geom::plain(camera->Direction())};
 }
 
-gp_Dir Viewer::looking_along() const {
-    return content_->view->Camera()->Direction();
+Vector3 Viewer::looking_along() const {
+    return geom::plain(content_->view->Camera()->Direction());
 }
+
+namespace {
+
+// Which part of the line lies in what the cutaway leaves.
+std::array<double, 2> left_by(const std::optional<model::Cutaway>& cutaway, const Line3& line) {
+    constexpr double endless = std::numeric_limits<double>::infinity();
+    if (!cutaway) {
+        return {-endless, endless};
+    }
+    const Vector3 normal(cutaway->normal);
+    const double slope = normal.dot(line.along);
+    const double height = normal.dot(line.from - Point3(cutaway->origin));
+    if (slope == 0) {
+        return height > 0 ? std::array{1.0, -1.0} : std::array{-endless, endless};
+    }
+    return slope < 0 ? std::array{-height / slope, endless} : std::array{-endless, -height / slope};
+}
+
+} // namespace
 
 std::optional<Picked> Viewer::pick(double x, double y, const std::set<model::ElementKind>& accepted) const {
-    Content& c = *content_;
+    const Content& c = *content_;
     if (c.view.IsNull()) {
         return std::nullopt;
     }
-    c.make_pickable();
-    const Handle(StdSelect_ViewerSelector3d) selector = c.context->MainSelector();
-    selector->Pick(static_cast<int>(x), static_cast<int>(y), c.view);
-    const gp_Lin line = ray(x, y);
-    const auto depth_of = [&](int i) {
-        return gp_Vec(line.Location(), selector->PickedPoint(i)).Dot(gp_Vec(line.Direction()));
+    using Kind = model::ElementKind;
+    const Line3 line = ray(x, y);
+    const double reach = pick_radius / pixels_per_mm();
+    struct Seen {
+        const BodyLook* look;
+        std::array<double, 2> part; ///< of the line
     };
-    double nearest_face = std::numeric_limits<double>::infinity();
-    for (int i = 1; i <= selector->NbPicked(); ++i) {
-        const Handle(StdSelect_BRepOwner) owner = Handle(StdSelect_BRepOwner)::DownCast(selector->Picked(i));
-        if (!owner.IsNull() && owner->Shape().ShapeType() == TopAbs_FACE) {
-            nearest_face = std::min(nearest_face, depth_of(i));
+    std::vector<Seen> passed;
+    std::optional<Picked> face;
+    double depth = std::numeric_limits<double>::infinity(); // of that
+    for (const auto& [id, shown] : c.bodies) {
+        Box3 box = shown.look.body->mesh->box;
+        box.enlarge(reach);
+        const auto part = box.part_of(line);
+        if (!shown.look.pickable || part[0] > part[1]) {
+            continue;
+        }
+        const Seen seen{&shown.look, left_by(shown.look.clipped ? c.cutaway : std::nullopt, line)};
+        passed.push_back(seen);
+        const auto hit = seen.part[0] < depth
+                             ? shown.look.body->tree->first_face(line, seen.part[0], std::min(seen.part[1], depth))
+                             : std::nullopt;
+        if (hit && hit->at < depth) {
+            depth = hit->at;
+            face = Picked{id, {Kind::face, hit->face}, line.at(hit->at)};
         }
     }
     // An edge or vertex counts where it is not behind the face in front; within the pick radius it lies a little
-    // deeper.
-    const double slack = 8 / pixels_per_mm();
+    // deeper. Of several, a vertex before an edge, then the nearest in the picture to half a pixel, then in depth.
+    struct Rank {
+        int kind = 0, away = 0;
+        double at = 0;
+        auto operator<=>(const Rank&) const = default;
+    };
     std::optional<Picked> best;
-    int best_rank = -1;
-    double best_depth = 0;
-    for (int i = 1; i <= selector->NbPicked(); ++i) {
-        const Handle(StdSelect_BRepOwner) owner = Handle(StdSelect_BRepOwner)::DownCast(selector->Picked(i));
-        if (owner.IsNull()) {
-            continue;
-        }
-        const model::ElementKind kind = kind_of(owner->Shape());
-        const bool wanted = accepted.contains(kind) ||
-                            (kind == model::ElementKind::face && accepted.contains(model::ElementKind::body));
-        const double depth = depth_of(i);
-        const int rank = static_cast<int>(kind);
-        if (!wanted || depth > nearest_face + (kind == model::ElementKind::face ? 1e-6 : slack)) {
-            continue;
-        }
-        if (rank > best_rank || (rank == best_rank && depth < best_depth)) {
-            best = Picked{c.body_of(owner->Selectable()), owner->Shape(), selector->PickedPoint(i)};
-            best_rank = rank;
-            best_depth = depth;
+    Rank best_rank;
+    const double slack = 8 / pixels_per_mm();
+    const bool looks_for_lines = accepted.contains(Kind::edge) || accepted.contains(Kind::vertex);
+    for (const Seen& seen : looks_for_lines ? passed : std::vector<Seen>{}) {
+        for (const auto& each :
+             seen.look->body->tree->near(line, reach, seen.part[0], std::min(seen.part[1], depth + slack))) {
+            const Kind kind = each.vertex ? Kind::vertex : Kind::edge;
+            const Rank rank{each.vertex ? 0 : 1, static_cast<int>(each.away * pixels_per_mm() * 2), each.at};
+            if (accepted.contains(kind) && (!best || rank < best_rank)) {
+                best = Picked{seen.look->id, {kind, each.index}, each.place};
+                best_rank = rank;
+            }
         }
     }
-    return best && !best->body.empty() ? best : std::nullopt;
+    const bool face_will_do = accepted.contains(Kind::face) || accepted.contains(Kind::body);
+    return best ? best : face_will_do ? face : std::nullopt;
 }
 
 } // namespace kervo::scene

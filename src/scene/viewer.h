@@ -4,8 +4,6 @@
 
 #include "scene/preview.h"
 
-#include <gp_Lin.hxx>
-
 #include <array>
 #include <memory>
 #include <optional>
@@ -16,7 +14,7 @@ namespace kervo::scene {
 
 struct BodyLook {
     model::BodyId id;
-    model::BodyPtr body;
+    ShownBodyPtr body;
     std::string color;  ///< "#rrggbb"
     std::string edge;   ///< colour of its edges
     bool thick = false; ///< drawn with the thick line of a role
@@ -25,20 +23,21 @@ struct BodyLook {
     bool edges_only = false;
     bool pickable = true;
     std::map<model::BodyId, std::string> foreign; ///< colours of faces that came from other bodies
-    DrawnPtr drawn;                               ///< made beforehand, of this body; null: when it is shown
     bool operator==(const BodyLook&) const = default;
 };
 
+/// An element of a body, lit up, or the whole of it.
 struct Highlight {
-    TopoDS_Shape element;
+    ShownBodyPtr body;
+    model::Element element;
     std::string color;
     bool faint = false; ///< under the pointer, not chosen
 };
 
 struct Picked {
     model::BodyId body;
-    TopoDS_Shape element; ///< face, edge or vertex
-    gp_Pnt point;         ///< where the pointer meets it
+    model::Element element; ///< face, edge or vertex
+    Point3 point;           ///< where the pointer meets it
 };
 
 struct Paper {
@@ -73,14 +72,14 @@ public:
 
     void fit();
     void look_from(LookFrom from);
-    void look_along(const gp_Dir& direction, const gp_Dir& up);
+    void look_along(const Vector3& direction, const Vector3& up);
     void turn(double sideways, double upwards);   ///< rad; the camera goes round the middle of what is seen
     void pan(double dx, double dy);               ///< pixels
     void zoom(double factor, double x, double y); ///< keeps the place under the pixel
     [[nodiscard]] double pixels_per_mm() const;
-    [[nodiscard]] std::array<double, 2> project(const gp_Pnt& point) const;
-    [[nodiscard]] gp_Lin ray(double x, double y) const; ///< from the eye into the picture
-    [[nodiscard]] gp_Dir looking_along() const;
+    [[nodiscard]] std::array<double, 2> project(const Point3& point) const;
+    [[nodiscard]] Line3 ray(double x, double y) const; ///< from the eye into the picture
+    [[nodiscard]] Vector3 looking_along() const;
 
     /// Nearest element of an accepted kind that is not hidden behind others.
     [[nodiscard]] std::optional<Picked> pick(double x, double y, const std::set<model::ElementKind>& accepted) const;

@@ -4,7 +4,6 @@
 
 #include "app/drawing/draw_tools.h"
 #include "app/look/counted.h"
-#include "model/sketching/sketch_plane.h"
 
 #include <QGridLayout>
 #include <QHBoxLayout>
@@ -156,8 +155,7 @@ void DrawingEditor::show_flaws() {
             row->addWidget(mend);
         }
         list->addLayout(row);
-        const gp_Pnt at = model::in_space(sketch->frame, flaw.at);
-        places.push_back({at.X(), at.Y(), at.Z()});
+        places.push_back(sketch->plane().at(flaw.at).array());
     }
     if (found.empty()) {
         list->addWidget(new QLabel(tr("No gaps, doubles, tiny curves or crossings."), flaws_));

@@ -6,8 +6,6 @@
 #include "app/cards/editor_parts.h"
 #include "app/cards/step_card.h"
 #include "app/look/counted.h"
-#include "geom/measure/measure.h"
-#include "geom/outline/profile.h"
 #include "model/document/groups_and_layers.h"
 #include "model/names/words.h"
 
@@ -107,29 +105,19 @@ protected:
         if (reference.kind == model::ElementKind::body) {
             return context_.name_of(reference.body);
         }
-        model::BodyPtr owner;
-        if (picture) {
-            for (const auto& [id, body] : picture->before) {
-                owner = id == reference.body ? body : owner;
-            }
-        }
-        const TopoDS_Shape element = model::resolve(reference, owner.get()).element;
-        return with_body(reference.body,
-                         element.IsNull() ? words_for_lost(reference) : words_for(element, *owner, reference.faces));
+        const auto owner = picture ? scene::find_body(picture->before, reference.body) : nullptr;
+        const auto element = picture ? picture->meant(reference) : std::nullopt;
+        return with_body(reference.body, element ? words_for(*element, *owner->elements) : words_for_lost(reference));
     }
 
-    QString words_for(const TopoDS_Shape& element, const model::Body& body,
-                      const std::vector<std::string>& beside) const {
+    QString words_for(const model::Element& element, const model::Elements& elements) const {
         const std::string& unit = context_.session.document().unit;
-        if (element.ShapeType() == TopAbs_FACE) {
-            return QString::fromStdString(model::face_in_words(body.names.Seek(element), element, unit));
+        if (element.kind != model::ElementKind::vertex) {
+            return QString::fromStdString(elements.words(element, unit));
         }
-        if (element.ShapeType() == TopAbs_EDGE) {
-            return QString::fromStdString(model::edge_in_words(beside, element, unit));
-        }
-        const gp_Pnt at = geom::center_of(element);
+        const Point3 at = elements.center(element);
         return tr("vertex %1, %2, %3")
-            .arg(length_number(at.X(), unit), length_number(at.Y(), unit), length_number(at.Z(), unit));
+            .arg(length_number(at.x, unit), length_number(at.y, unit), length_number(at.z, unit));
     }
 
     static QString words_for_lost(const model::Reference& reference) {
@@ -197,31 +185,19 @@ protected:
                 offer(model::whole(id), words_for(model::whole(id)));
                 continue;
             }
-            auto faces = geom::faces_of(body->shape);
-            if (faces.size() > most_faces) {
+            const model::Elements& elements = *body->elements;
+            if (elements.faces.size() > most_faces) {
                 continue;
             }
-            if (info_.accepts.contains(Kind::face)) {
-                const bool any = info_.accepts.size() > 1 || info_.many || info_.question == model::Question::measured;
-                if (!any) {
-                    std::erase_if(faces, [](const TopoDS_Shape& face) { return !geom::plane_of(face); });
+            const bool any = info_.accepts.size() > 1 || info_.many || info_.question == model::Question::measured;
+            for (const Kind kind : {Kind::face, Kind::edge, Kind::vertex}) {
+                for (int i = 0; info_.accepts.contains(kind) && i < static_cast<int>(elements.count(kind)); ++i) {
+                    const auto& face = elements.faces[kind == Kind::face ? static_cast<size_t>(i) : 0];
+                    if (offered_.size() < most && (any || kind != Kind::face || face.plane)) {
+                        offer(elements.reference(id, {kind, i}), with_body(id, words_for({kind, i}, elements)));
+                    }
                 }
-                offer_all(id, *body, faces);
             }
-            if (info_.accepts.contains(Kind::edge)) {
-                offer_all(id, *body, geom::edges_of(body->shape));
-            }
-            if (info_.accepts.contains(Kind::vertex)) {
-                offer_all(id, *body, geom::vertices_of(body->shape));
-            }
-        }
-    }
-
-    void offer_all(const model::BodyId& id, const model::Body& body, std::vector<TopoDS_Shape> elements) {
-        elements.resize(std::min(elements.size(), most - std::min(most, offered_.size())));
-        const auto references = model::refer_to_all(id, body, elements);
-        for (size_t i = 0; i < elements.size(); ++i) {
-            offer(references[i], with_body(id, words_for(elements[i], body, references[i].faces)));
         }
     }
 
@@ -379,8 +355,8 @@ public:
         }
         const auto bodies = wanted;
         for (const model::Group& group : context_.session.document().groups) {
-            const auto members =
-                model::members_of(group.id, picture->before, context_.session.document(), *picture->evaluation);
+            const auto members = model::members_of(group.id, scene::ids_of(picture->before),
+                                                   context_.session.document(), *picture->evaluation);
             if (std::find_first_of(members.begin(), members.end(), bodies.begin(), bodies.end()) != members.end()) {
                 wanted.push_back(model::reference_to_group(group.id));
             }

@@ -2,7 +2,6 @@
 #include "app/view/tools/piece_tool.h"
 
 #include "app/look/counted.h"
-#include "geom/kernel/shape.h"
 
 #include <QButtonGroup>
 #include <QEvent>
@@ -129,8 +128,8 @@ QString PieceEditor::words_for(const std::string& key) const {
     }
     for (const auto& [id, body] : shown_->before) {
         if (id == key) {
-            const bool divides = body->blade || geom::solids_of(body->shape).empty();
-            return divides ? tr("front of %1").arg(context_.name_of(id)) : tr("in %1").arg(context_.name_of(id));
+            return body->divides() ? tr("front of %1").arg(context_.name_of(id))
+                                   : tr("in %1").arg(context_.name_of(id));
         }
     }
     return tr("plug");
@@ -284,8 +283,8 @@ QPixmap PieceEditor::picture_of(size_t piece) const {
     QRectF box;
     for (const auto& edge : shown_->pieces[piece].edges) {
         QPolygonF line;
-        for (const gp_Pnt& p : edge) {
-            line << QPointF(0.77 * p.X() + 0.64 * p.Y(), 0.36 * p.X() - 0.43 * p.Y() - 0.83 * p.Z());
+        for (const Point3& p : edge) {
+            line << QPointF(0.77 * p.x + 0.64 * p.y, 0.36 * p.x - 0.43 * p.y - 0.83 * p.z);
         }
         box = box.isNull() ? line.boundingRect() : box.united(line.boundingRect());
         lines << line;

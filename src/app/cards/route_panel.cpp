@@ -250,8 +250,8 @@ void RoutePanel::refresh_row(const model::Step& step) {
     } else if (report->output->removed > 0) {
         did = QString::fromUtf8("\u2212 ") + volume(report->output->removed);
     } else if (step.definition.is<model::Curves>()) {
-        const auto& made = report->output->bodies.begin()->second;
-        did = counted(static_cast<qsizetype>(geom::edges_of(made->shape).size()), tr("curve"), tr("curves"));
+        const size_t made = model::count_of(*report->output->bodies.begin()->second, model::ElementKind::edge);
+        did = counted(static_cast<qsizetype>(made), tr("curve"), tr("curves"));
     } else if (report->output->added > 0) {
         did = "+ " + volume(report->output->added);
     } else if (!report->output->pieces.empty()) {

@@ -1,7 +1,6 @@
 #include "app/contents/contents_panel.h"
 
 #include "app/look/counted.h"
-#include "geom/outline/profile.h"
 
 #include <QHBoxLayout>
 #include <QPushButton>
@@ -117,22 +116,14 @@ void ContentsPanel::place_cutaway() {
     }
     model::Cutaway cutaway;
     for (const model::Reference& reference : viewport_.hand().selection()) {
-        for (const auto& [id, body] : picture->after) {
-            const auto found = id == reference.body && reference.kind == model::ElementKind::face
-                                   ? model::resolve(reference, body.get())
-                                   : model::Resolved{};
-            if (const auto plane = found.element.IsNull() ? std::nullopt : geom::plane_of(found.element)) {
-                const gp_Dir& n = plane->Axis().Direction();
-                const gp_Pnt& p = plane->Location();
-                cutaway.origin = {p.X() - n.X(), p.Y() - n.Y(),
-                                  p.Z() - n.Z()}; // a millimetre inside, where there is something to see
-                cutaway.normal = {n.X(), n.Y(), n.Z()};
-                session_.set_cutaway(cutaway);
-                return;
-            }
+        if (const auto plane = viewport_.shown().plane_of(reference)) {
+            cutaway.origin = (plane->origin - plane->z).array(); // a millimetre inside, where there is something to see
+            cutaway.normal = {plane->z.x, plane->z.y, plane->z.z};
+            session_.set_cutaway(cutaway);
+            return;
         }
     }
-    cutaway.origin = {0, (picture->bounds.CornerMin().Y() + picture->bounds.CornerMax().Y()) / 2, 0};
+    cutaway.origin = {0, picture->bounds.middle().y, 0};
     session_.set_cutaway(cutaway);
 }
 

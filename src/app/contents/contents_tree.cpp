@@ -1,8 +1,6 @@
 #include "app/contents/contents_tree.h"
 
 #include "app/look/counted.h"
-#include "geom/measure/measure.h"
-#include "geom/outline/profile.h"
 #include "model/document/groups_and_layers.h"
 
 #include <QHeaderView>
@@ -178,7 +176,7 @@ void ContentsTree::add_bodies() {
         add_body(row_for(group), id, body);
         for (int around = group; around != 0;) {
             ++totals[around].first;
-            totals[around].second += picture->volumes.at(id);
+            totals[around].second += body->volume;
             const auto* known = model::find_group(document, around);
             around = known == nullptr ? 0 : known->within;
         }
@@ -193,18 +191,19 @@ void ContentsTree::add_bodies() {
     }
 }
 
-void ContentsTree::add_body(QTreeWidgetItem* under, const model::BodyId& id, const model::BodyPtr& body) {
+void ContentsTree::add_body(QTreeWidgetItem* under, const model::BodyId& id, const scene::ShownBodyPtr& body) {
     const PicturePtr picture = session_.picture();
     const std::string& unit = session_.document().unit;
     const auto cutaway = session_.cutaway();
     const auto& traits = picture->evaluation->traits.at(id);
     const bool hidden = !viewport_.shown().is_shown(id);
-    const double volume = picture->volumes.at(id);
-    const QString no_solid = body->blade                            ? tr("blade")
-                             : volume != 0                          ? QString()
-                             : geom::faces_of(body->shape).empty()  ? tr("curves")
-                             : geom::solids_of(body->shape).empty() ? tr("surface")
-                                                                    : QString();
+    const double volume = body->volume;
+    using scene::Substance;
+    const QString no_solid = body->blade                             ? tr("blade")
+                             : volume != 0                           ? QString()
+                             : body->substance == Substance::curves  ? tr("curves")
+                             : body->substance == Substance::surface ? tr("surface")
+                                                                     : QString();
     const QString name = QString::fromStdString(traits.name);
     auto* item = add_row(under, Row::body, QString::fromStdString(id), name,
                          no_solid.isEmpty() ? volume_number(volume, unit) : no_solid);
@@ -341,7 +340,8 @@ std::vector<model::BodyId> ContentsTree::bodies() const {
     auto bodies = lone_bodies();
     const PicturePtr picture = session_.picture();
     for (const int group : groups()) {
-        for (const auto& id : model::members_of(group, picture->after, session_.document(), *picture->evaluation)) {
+        for (const auto& id :
+             model::members_of(group, scene::ids_of(picture->after), session_.document(), *picture->evaluation)) {
             if (std::find(bodies.begin(), bodies.end(), id) == bodies.end()) {
                 bodies.push_back(id);
             }

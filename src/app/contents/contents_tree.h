@@ -28,7 +28,7 @@ private:
     QTreeWidgetItem* add_row(QTreeWidgetItem* under, Row row, const QString& id, const QString& name,
                              const QString& text);
     void add_bodies();
-    void add_body(QTreeWidgetItem* under, const model::BodyId& id, const model::BodyPtr& body);
+    void add_body(QTreeWidgetItem* under, const model::BodyId& id, const scene::ShownBodyPtr& body);
     void add_layers();
     bool add_sketches(); ///< whether there are any
     void add_counts();

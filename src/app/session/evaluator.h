@@ -1,41 +1,27 @@
 // Evaluates documents on a thread of its own; the newest request wins, older ones are cancelled.
 #pragma once
 
-#include "scene/preview.h"
+#include "scene/picture.h"
 
-#include <Bnd_Box.hxx>
 #include <QObject>
 
 #include <condition_variable>
+#include <deque>
 #include <mutex>
 #include <thread>
 
 namespace kervo::app {
 
-/// Everything the window shows of a document, ready to be put on the screen.
-struct Picture {
-    model::EvaluationPtr evaluation;
-    int as_of = 0; ///< step whose result is shown; 0: the end of the route
-    std::vector<std::pair<model::BodyId, model::BodyPtr>> before; ///< bodies before that step
-    std::vector<std::pair<model::BodyId, model::BodyPtr>> after;  ///< bodies after it
-    std::vector<scene::PieceLines> pieces;                        ///< lines of its pieces, in their order
-    std::vector<model::BodyId> met;                               ///< bodies its profile meets, ticked or not
-    std::vector<scene::Cap> caps;
-    std::map<int, model::BodyPtr> sketches;  ///< curves of those that are seen, by step: also those that the card uses
-    scene::DrawnBodies drawn;                ///< of the bodies before and after
-    std::map<model::BodyId, double> volumes; ///< mm^3, of the bodies after the step
-    Bnd_Box bounds;                          ///< of the bodies after the step
-    double milliseconds = 0;
-};
-using PicturePtr = std::shared_ptr<const Picture>;
+using scene::FreezeAnswer;
+using scene::FreezeQuestion;
+using scene::Picture;
+using scene::PicturePtr;
+using scene::PictureRequest;
+using scene::TakeAnswer;
+using scene::TakeQuestion;
 
-struct PictureRequest {
-    model::Document document;
-    int as_of = 0;
-    bool card = false; ///< a card is open on `as_of`: pieces and met bodies are wanted too
-    std::optional<model::Cutaway> cutaway;
-};
-
+/// The thread on which pictures are made: the window is never told anything but what comes out of there. Its functions
+/// may be called from the window's thread alone.
 class Evaluator : public QObject {
     Q_OBJECT
 public:
@@ -47,6 +33,9 @@ public:
     void request(PictureRequest request);
     void cancel();
     [[nodiscard]] bool busy() const;
+    /// Asks beside the work on pictures, of the newest picture; `then` is called on the window's thread.
+    void ask(const TakeQuestion& question, std::function<void(const TakeAnswer&)> then);
+    void ask(const FreezeQuestion& question, std::function<void(const FreezeAnswer&)> then);
 
 signals:
     /// What was asked for is worked out.
@@ -58,13 +47,9 @@ signals:
 
 private:
     void work();
-    [[nodiscard]] PicturePtr make_picture(const PictureRequest& request, Progress& progress);
-
-    model::Services services_;
-    model::EvaluationCache cache_;
-    scene::DrawnBodies drawn_;                                ///< of the picture before
-    std::map<model::SketchResultPtr, model::BodyPtr> curves_; ///< the same: of the sketches that were seen
-    void add_sketches(Picture& picture, const PictureRequest& request);
+    scene::PictureMaker maker_;
+    template <class Question, class Then> void put(const Question& question, Then then);
+    std::deque<std::function<void()>> asked_; ///< what the thread has to do for each question
     mutable std::mutex guard_;
     std::condition_variable wake_;
     std::optional<PictureRequest> next_;

@@ -10,6 +10,7 @@
 
 #include <QDir>
 #include <QFileInfo>
+#include <QPointer>
 #include <QStandardPaths>
 #include <QThreadPool>
 
@@ -475,6 +476,16 @@ void Session::request() {
     evaluator_.request(std::move(next));
 }
 
+void Session::ask(const TakeQuestion& question, QObject* asker, std::function<void(const TakeAnswer&)> then) {
+    ++open_questions_;
+    evaluator_.ask(question, [this, asker = QPointer<QObject>(asker), then](const TakeAnswer& answer) {
+        --open_questions_;
+        if (asker) {
+            then(answer);
+        }
+    });
+}
+
 const model::StepReport* Session::report(int step) const {
     const model::StepReport* report = picture_ && !whole_is_new_ ? picture_->evaluation->report(step) : nullptr;
     return report == nullptr && whole_ ? whole_->report(step) : report;
@@ -502,6 +513,9 @@ Findings Session::findings() const {
                     return finding.severity != Severity::note && !(being_made && model::is_unanswered(finding));
                 });
         }
+    }
+    if (picture_) {
+        all.insert(all.end(), picture_->findings.begin(), picture_->findings.end());
     }
     return all;
 }

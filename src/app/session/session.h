@@ -47,7 +47,10 @@ public:
     [[nodiscard]] const QString& path() const { return path_; }
     [[nodiscard]] bool busy() const { return evaluator_.busy() || reading_ != nullptr; }
     /// Picture and findings are those of the document as it stands.
-    [[nodiscard]] bool settled() const { return picture_ != nullptr && whole_is_new_; }
+    [[nodiscard]] bool settled() const { return picture_ != nullptr && whole_is_new_ && open_questions_ == 0; }
+
+    /// Asks for exact geometry; `then` is called when the answer is there, unless `asker` is gone.
+    void ask(const TakeQuestion& question, QObject* asker, std::function<void(const TakeAnswer&)> then);
 
     using Edit = std::function<model::Document(model::Document)>;
     /// Changes the document: as one entry of the history, or, while a card is open, as part of that card.
@@ -161,6 +164,8 @@ private:
     /// Recovered work is put aside; edits would be made upon something else.
     bool refuses_edits();
     void request();
+    [[nodiscard]] model::Document with_frozen_copy(model::Document next, const model::BodyTraits& traits,
+                                                   const std::string& text) const;
     void take(const PicturePtr& picture);
     void take_outlines(int step, const Result<sketch::Artwork>& read);
 
@@ -183,6 +188,7 @@ private:
     PicturePtr picture_;
     model::EvaluationPtr whole_;
     bool whole_is_new_ = false;
+    int open_questions_ = 0;
     Evaluator evaluator_;
 };
 

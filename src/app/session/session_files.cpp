@@ -64,21 +64,32 @@ std::optional<Finding> Session::import_file(const QString& path) {
 
 void Session::add_frozen_copies(const std::vector<model::BodyId>& bodies) {
     accept_card();
-    model::Document next = document();
-    for (const auto& [id, body] : picture_ ? picture_->after : decltype(Picture::after){}) {
-        if (std::find(bodies.begin(), bodies.end(), id) == bodies.end() || body->blade) {
-            continue;
+    std::vector<model::BodyId> wanted;
+    for (const auto& [id, body] : picture_ ? picture_->after : scene::ShownBodies{}) {
+        if (std::find(bodies.begin(), bodies.end(), id) != bodies.end() && !body->blade) {
+            wanted.push_back(id);
         }
-        const auto& traits = picture_->evaluation->traits.at(id);
-        const QString name = tr("%1 frozen").arg(QString::fromStdString(traits.name));
-        const auto asset = io::new_asset(next, name.toStdString() + ".brep", // which names its bodies
-                                         io::brep_text({{traits.name, traits.color, body->shape}}));
-        int step = 0;
-        next = with_import(std::move(next), asset, name, &step);
-        next = model::change_field(std::move(next), step, "solids", model::Choice{"together"});
-        next.appearance[std::to_string(step) + ".1"].color = traits.color;
     }
-    edit([&](const model::Document&) { return next; });
+    ++open_questions_;
+    evaluator_.ask(FreezeQuestion{wanted}, [this](const FreezeAnswer& texts) {
+        --open_questions_;
+        model::Document next = document();
+        for (const auto& [id, text] : texts) {
+            next = with_frozen_copy(std::move(next), picture_->evaluation->traits.at(id), text);
+        }
+        edit([&](const model::Document&) { return next; });
+    });
+}
+
+model::Document Session::with_frozen_copy(model::Document next, const model::BodyTraits& traits,
+                                          const std::string& text) const {
+    const QString name = tr("%1 frozen").arg(QString::fromStdString(traits.name));
+    const auto asset = io::new_asset(next, name.toStdString() + ".brep", text); // which names its bodies
+    int step = 0;
+    next = with_import(std::move(next), asset, name, &step);
+    next = model::change_field(std::move(next), step, "solids", model::Choice{"together"});
+    next.appearance[std::to_string(step) + ".1"].color = traits.color;
+    return next;
 }
 
 void Session::outlines_in(int step, const QString& path) {

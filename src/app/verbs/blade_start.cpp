@@ -1,11 +1,8 @@
 #include "app/verbs/blade_start.h"
 
-#include "geom/outline/profile.h"
-
 namespace kervo::app {
 
-void take_plane(model::BladePlane& plane, const model::References& selected,
-                const std::function<TopoDS_Shape(const model::Reference&)>& shape_of) {
+void take_plane(model::BladePlane& plane, const model::References& selected, const ShownModel& shown) {
     if (plane.plane.value == "numbers") {
         return;
     }
@@ -14,13 +11,12 @@ void take_plane(model::BladePlane& plane, const model::References& selected,
     model::References edges;
     model::References vertices;
     for (const model::Reference& reference : selected) {
-        const TopoDS_Shape shape = reference.kind == model::ElementKind::body ? TopoDS_Shape() : shape_of(reference);
-        if (shape.IsNull()) {
+        if (reference.kind == model::ElementKind::body || !shown.find(reference)) {
             continue;
         }
         (reference.kind == model::ElementKind::vertex ? vertices
          : reference.kind == model::ElementKind::edge ? edges
-         : geom::plane_of(shape)                      ? flat
+         : shown.plane_of(reference)                  ? flat
                                                       : round)
             .push_back(reference);
     }

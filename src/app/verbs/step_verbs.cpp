@@ -192,8 +192,7 @@ void StepVerbs::start_repeat() {
 void StepVerbs::start_blade(model::BladeStep blade) {
     const QString name = blade.cuts() ? tr("Blade cut") : tr("Blade");
     const model::References selected = selection();
-    take_plane(blade.plane, selected,
-               [this](const model::Reference& reference) { return viewport_.shown().shape_of(reference); });
+    take_plane(blade.plane, selected, viewport_.shown());
     start(std::move(blade), name);
 }
 
@@ -202,12 +201,12 @@ model::BladeStep StepVerbs::blade_from_view() const {
     const auto [place, normal] = viewport_.upright_plane();
     const auto text = [](double value, const char* unit) { return Expression{format_quantity(value, "", 4) + unit}; };
     blade.plane.plane.value = "numbers";
-    blade.plane.origin_x = text(place.X(), " mm");
-    blade.plane.origin_y = text(place.Y(), " mm");
-    blade.plane.origin_z = text(place.Z(), " mm");
-    blade.plane.normal_x = text(normal.X(), "");
-    blade.plane.normal_y = text(normal.Y(), "");
-    blade.plane.normal_z = text(normal.Z(), "");
+    blade.plane.origin_x = text(place.x, " mm");
+    blade.plane.origin_y = text(place.y, " mm");
+    blade.plane.origin_z = text(place.z, " mm");
+    blade.plane.normal_x = text(normal.x, "");
+    blade.plane.normal_y = text(normal.y, "");
+    blade.plane.normal_z = text(normal.z, "");
     return blade;
 }
 
@@ -227,7 +226,7 @@ void StepVerbs::start_place(const std::string& way, const QString& name) {
     if (way == "to_origin" && session_.picture()) {
         place.origin = std::exchange(place.carried, {});
         place.target.clear();
-        for (const auto& [id, body] : place.bodies.empty() ? session_.picture()->after : decltype(Picture::after){}) {
+        for (const auto& [id, body] : place.bodies.empty() ? session_.picture()->after : scene::ShownBodies{}) {
             place.bodies.push_back(model::whole(id));
         }
     }

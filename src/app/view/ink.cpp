@@ -1,7 +1,5 @@
 #include "app/view/ink.h"
 
-#include "model/sketching/sketch_plane.h"
-
 #include <QFontMetricsF>
 
 #include <algorithm>
@@ -100,11 +98,11 @@ QPainterPath path_of(const Viewport& viewport, const std::vector<sketch::Stretch
     return path_by([&](const sketch::Point2& p) { return viewport.place_on_sketch(p); }, loop);
 }
 
-QPainterPath path_of(const Viewport& viewport, const gp_Ax3& frame, const std::vector<sketch::Stretch>& loop) {
-    return path_by([&](const sketch::Point2& p) { return viewport.place_of(model::in_space(frame, p)); }, loop);
+QPainterPath path_of(const Viewport& viewport, const Frame3& frame, const std::vector<sketch::Stretch>& loop) {
+    return path_by([&](const sketch::Point2& p) { return viewport.place_of(frame.at(p)); }, loop);
 }
 
-QPainterPath region_path(const Viewport& viewport, const gp_Ax3& frame, const sketch::Region& region) {
+QPainterPath region_path(const Viewport& viewport, const Frame3& frame, const sketch::Region& region) {
     QPainterPath path;
     path.setFillRule(Qt::OddEvenFill);
     for (const auto& loop : region.loops) {
@@ -113,22 +111,17 @@ QPainterPath region_path(const Viewport& viewport, const gp_Ax3& frame, const sk
     return path;
 }
 
-QPolygonF outline_in(const Viewport& viewport, const Bnd_Box& box, const gp_Pnt& origin, const gp_Vec& normal) {
-    double c[6];
-    box.Get(c[0], c[1], c[2], c[3], c[4], c[5]);
-    std::vector<gp_Pnt> outline;
-    const auto corner = [&](int i) {
-        return gp_Pnt(c[(i & 1) != 0 ? 3 : 0], c[(i & 2) != 0 ? 4 : 1], c[(i & 4) != 0 ? 5 : 2]);
-    };
+QPolygonF outline_in(const Viewport& viewport, const Box3& box, const Point3& origin, const Vector3& normal) {
+    std::vector<Point3> outline;
     for (int i = 0; i < 8; ++i) {
         for (const int bit : {1, 2, 4}) {
             if ((i & bit) == 0) {
-                const gp_Pnt a = corner(i);
-                const gp_Pnt b = corner(i | bit);
-                const double ha = gp_Vec(origin, a).Dot(normal);
-                const double hb = gp_Vec(origin, b).Dot(normal);
+                const Point3 a = box.corner(i);
+                const Point3 b = box.corner(i | bit);
+                const double ha = (a - origin).dot(normal);
+                const double hb = (b - origin).dot(normal);
                 if ((ha < 0) != (hb < 0)) {
-                    outline.push_back(a.Translated(gp_Vec(a, b) * (ha / (ha - hb))));
+                    outline.push_back(a + (b - a) * (ha / (ha - hb)));
                 }
             }
         }
@@ -137,19 +130,19 @@ QPolygonF outline_in(const Viewport& viewport, const Bnd_Box& box, const gp_Pnt&
     if (outline.size() < 3) {
         return polygon;
     }
-    gp_XYZ sum(0, 0, 0);
-    for (const gp_Pnt& p : outline) {
-        sum += p.XYZ();
+    Vector3 sum;
+    for (const Point3& p : outline) {
+        sum = sum + (p - outline[0]);
     }
-    const gp_Pnt middle(sum / static_cast<double>(outline.size()));
-    const gp_Dir u(gp_Vec(middle, outline[0]));
-    const gp_Vec v = normal.Crossed(gp_Vec(u));
-    std::sort(outline.begin(), outline.end(), [&](const gp_Pnt& a, const gp_Pnt& b) {
-        const gp_Vec da(middle, a);
-        const gp_Vec db(middle, b);
-        return std::atan2(da.Dot(v), da.Dot(gp_Vec(u))) < std::atan2(db.Dot(v), db.Dot(gp_Vec(u)));
+    const Point3 middle = outline[0] + sum * (1 / static_cast<double>(outline.size()));
+    const Vector3 u = (outline[0] - middle).unit();
+    const Vector3 v = normal.cross(u);
+    std::sort(outline.begin(), outline.end(), [&](const Point3& a, const Point3& b) {
+        const Vector3 da = a - middle;
+        const Vector3 db = b - middle;
+        return std::atan2(da.dot(v), da.dot(u)) < std::atan2(db.dot(v), db.dot(u));
     });
-    for (const gp_Pnt& p : outline) {
+    for (const Point3& p : outline) {
         polygon << viewport.place_of(p);
     }
     return polygon;

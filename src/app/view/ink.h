@@ -23,7 +23,7 @@ QSizeF patch_of(const QString& text, int pixels);
 QRectF write(QPainter& painter, const QPointF& middle, const QString& text, const QColor& ink, const QColor& paper,
              int pixels);
 /// The outline that a plane has in a box, as it is seen; none where they do not meet.
-QPolygonF outline_in(const Viewport& viewport, const Bnd_Box& box, const gp_Pnt& origin, const gp_Vec& normal);
+QPolygonF outline_in(const Viewport& viewport, const Box3& box, const Point3& origin, const Vector3& normal);
 /// Arrows at the two far ends of a plane's outline, which look `looking` (pixels), and its letter behind each: where
 /// the letters stand.
 std::vector<QRectF> write_letters(QPainter& painter, const QPolygonF& outline, const QPointF& looking,
@@ -31,8 +31,8 @@ std::vector<QRectF> write_letters(QPainter& painter, const QPolygonF& outline, c
 /// A chain of stretches of the open sketch as it is seen.
 QPainterPath path_of(const Viewport& viewport, const std::vector<sketch::Stretch>& loop);
 /// The same on another plane than the open sketch's.
-QPainterPath path_of(const Viewport& viewport, const gp_Ax3& frame, const std::vector<sketch::Stretch>& loop);
+QPainterPath path_of(const Viewport& viewport, const Frame3& frame, const std::vector<sketch::Stretch>& loop);
 /// A region with its holes, on the plane of its sketch.
-QPainterPath region_path(const Viewport& viewport, const gp_Ax3& frame, const sketch::Region& region);
+QPainterPath region_path(const Viewport& viewport, const Frame3& frame, const sketch::Region& region);
 
 } // namespace kervo::app

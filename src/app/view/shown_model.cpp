@@ -1,6 +1,5 @@
 #include "app/view/shown_model.h"
 
-#include "geom/measure/in_words.h"
 #include "model/document/groups_and_layers.h"
 #include "model/names/words.h"
 
@@ -10,20 +9,14 @@ namespace kervo::app {
 
 namespace {
 
-// Made with the picture; null where it is not there.
-scene::DrawnPtr drawn_of(const Picture& picture, const model::BodyPtr& body) {
-    const auto drawn = picture.drawn.find(body);
-    return drawn == picture.drawn.end() ? nullptr : drawn->second;
-}
-
-bool holds(const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies, const model::BodyId& id) {
-    return std::any_of(bodies.begin(), bodies.end(), [&](const auto& each) { return each.first == id; });
+bool holds(const scene::ShownBodies& bodies, const model::BodyId& id) {
+    return scene::find_body(bodies, id) != nullptr;
 }
 
 } // namespace
 
-const std::vector<std::pair<model::BodyId, model::BodyPtr>>& ShownModel::bodies() const {
-    static const std::vector<std::pair<model::BodyId, model::BodyPtr>> nothing;
+const scene::ShownBodies& ShownModel::bodies() const {
+    static const scene::ShownBodies nothing;
     const PicturePtr picture = session_.picture();
     if (!picture) {
         return nothing;
@@ -31,21 +24,22 @@ const std::vector<std::pair<model::BodyId, model::BodyPtr>>& ShownModel::bodies(
     return hand_.target() && session_.card() != 0 ? picture->before : picture->after;
 }
 
-model::BodyPtr ShownModel::body(const model::BodyId& id) const {
-    for (const auto& [known, candidate] : is_ghost(id) ? session_.picture()->before : bodies()) {
-        if (known == id) {
-            return candidate;
-        }
-    }
-    return nullptr;
+scene::ShownBodyPtr ShownModel::body(const model::BodyId& id) const {
+    return scene::find_body(is_ghost(id) ? session_.picture()->before : bodies(), id);
 }
 
-TopoDS_Shape ShownModel::shape_of(const model::Reference& reference) const {
+std::optional<model::Element> ShownModel::find(const model::Reference& reference) const {
     const auto owner = body(reference.body);
-    if (!owner) {
-        return {};
-    }
-    return reference.kind == model::ElementKind::body ? owner->shape : model::resolve(reference, owner.get()).element;
+    // As the evaluation found it, before the step of the card; the body may be another one since.
+    return !owner ? std::nullopt
+           : owner == scene::find_body(session_.picture()->before, reference.body)
+               ? session_.picture()->meant(reference)
+               : owner->elements->find(reference);
+}
+
+std::optional<Frame3> ShownModel::plane_of(const model::Reference& reference) const {
+    const auto face = reference.kind == model::ElementKind::face ? find(reference) : std::nullopt;
+    return face ? body(reference.body)->elements->faces[static_cast<size_t>(face->index)].plane : std::nullopt;
 }
 
 const model::BodyTraits* ShownModel::traits_of(const model::BodyId& id) const {
@@ -114,8 +108,8 @@ std::vector<model::BodyId> ShownModel::selected_bodies() const {
     return chosen;
 }
 
-Bnd_Box ShownModel::bounds() const {
-    return session_.picture() ? session_.picture()->bounds : Bnd_Box();
+Box3 ShownModel::bounds() const {
+    return session_.picture() ? session_.picture()->bounds : Box3();
 }
 
 // --- The open card --------------------------------------------------------------------------------------------------
@@ -198,29 +192,29 @@ std::string ShownModel::role_color(const Theme& theme, const model::BodyId& id) 
     return chosen ? theme.workpiece.name().toStdString() : std::string();
 }
 
-scene::BodyLook ShownModel::look_of(const Theme& theme, const model::BodyId& id, const model::BodyPtr& shape) const {
+scene::BodyLook ShownModel::look_of(const Theme& theme, const model::BodyId& id,
+                                    const scene::ShownBodyPtr& body) const {
     scene::BodyLook look;
     look.id = id;
-    look.body = shape;
-    look.color = (shape->blade ? theme.cutter : color_of(theme, id)).name().toStdString();
+    look.body = body;
+    look.color = (body->blade ? theme.cutter : color_of(theme, id)).name().toStdString();
     const std::string role = role_color(theme, id);
     look.edge = role.empty() ? theme.edge.name().toStdString() : role;
     look.thick = !role.empty();
     const model::Showing showing = model::look_of(session_.document(), id).showing;
-    look.see_through = shape->blade || showing == model::Showing::aside ? 0.85
-                       : is_ghost(id)                                   ? 0.8
-                       : showing == model::Showing::see_through         ? 0.6
-                                                                        : 0;
+    look.see_through = body->blade || showing == model::Showing::aside ? 0.85
+                       : is_ghost(id)                                  ? 0.8
+                       : showing == model::Showing::see_through        ? 0.6
+                                                                       : 0;
     look.edges_only = showing == model::Showing::edges && !is_ghost(id);
     look.pickable = is_pickable(id);
     if (showing == model::Showing::aside) {
         look.edge = theme.rule.name().toStdString();
         look.thick = false;
     }
-    look.drawn = drawn_of(*session_.picture(), shape);
-    if (look.drawn) {
-        for (const auto& [owner, triangles] : look.drawn->foreign) {
-            look.foreign[owner] = color_of(theme, owner).name().toStdString();
+    for (const model::Elements::Face& face : body->elements->faces) {
+        if (!face.name.owner.empty() && !look.foreign.contains(face.name.owner)) {
+            look.foreign[face.name.owner] = color_of(theme, face.name.owner).name().toStdString();
         }
     }
     return look;
@@ -258,7 +252,6 @@ std::vector<scene::BodyLook> ShownModel::looks(const Theme& theme) const {
             look.edge = theme.quiet.name().toStdString();
             look.pickable = false;
             look.clipped = cut;
-            look.drawn = drawn_of(*picture, curves);
             looks.push_back(std::move(look));
         }
     }
@@ -277,8 +270,8 @@ const std::vector<scene::Highlight>& ShownModel::highlights(const Theme& theme) 
     }
     known = {picture, step, hand_.selection(), hand_.target().has_value(), drawing, theme.workpiece, {}};
     const auto add = [&](const model::Reference& reference, const QColor& color, bool faint) {
-        if (const auto found = model::resolve(reference, body(reference.body).get()); !found.element.IsNull()) {
-            known.all.push_back({found.element, color.name().toStdString(), faint});
+        if (const auto found = find(reference)) {
+            known.all.push_back({body(reference.body), *found, color.name().toStdString(), faint});
         }
     };
     for (const model::Reference& reference : hand_.selection()) {
@@ -303,17 +296,10 @@ const std::vector<scene::Highlight>& ShownModel::highlights(const Theme& theme) 
 QString ShownModel::words_for(const scene::Picked& found) const {
     const auto* traits = traits_of(found.body);
     const QString text = traits == nullptr ? QString() : QString::fromStdString(traits->name);
-    if (found.element.ShapeType() == TopAbs_EDGE) {
-        return text + QString(" \u00b7 %1")
-                          .arg(QString::fromStdString(geom::edge_in_words(found.element, session_.document().unit)));
-    }
-    if (found.element.ShapeType() != TopAbs_FACE) {
-        return text + QObject::tr(" \u00b7 vertex");
-    }
-    const model::BodyPtr owner = body(found.body);
-    const auto* name = owner ? owner->names.Seek(found.element) : nullptr;
-    return text + QString(" \u00b7 %1")
-                      .arg(QString::fromStdString(model::face_in_words(name, found.element, session_.document().unit)));
+    const auto owner = body(found.body);
+    return owner ? text + QString::fromUtf8(" \u00b7 ") +
+                       QString::fromStdString(owner->elements->words(found.element, session_.document().unit))
+                 : text;
 }
 
 } // namespace kervo::app

@@ -14,11 +14,13 @@ public:
     ShownModel(const Session& session, const InHand& hand) : session_(session), hand_(hand) {}
 
     /// Bodies of the picture; while an answer of a card is being picked, as its step finds them.
-    [[nodiscard]] const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies() const;
+    [[nodiscard]] const scene::ShownBodies& bodies() const;
     /// Null where there is none.
-    [[nodiscard]] model::BodyPtr body(const model::BodyId& id) const;
-    /// The element or body as it is shown; null where it is not there.
-    [[nodiscard]] TopoDS_Shape shape_of(const model::Reference& reference) const;
+    [[nodiscard]] scene::ShownBodyPtr body(const model::BodyId& id) const;
+    /// The element or body that is meant, as it is shown; nothing where it is not there.
+    [[nodiscard]] std::optional<model::Element> find(const model::Reference& reference) const;
+    /// The plane of a flat face, its normal out of the material; nothing for anything else.
+    [[nodiscard]] std::optional<Frame3> plane_of(const model::Reference& reference) const;
     /// Null where nothing is known of it.
     [[nodiscard]] const model::BodyTraits* traits_of(const model::BodyId& id) const;
     /// Its own, or else a tint that tells it from its neighbours; toned down on slate.
@@ -33,7 +35,7 @@ public:
     [[nodiscard]] model::BodyId clicked_id(const model::BodyId& id) const;
     /// Bodies that are selected as such, or with their group.
     [[nodiscard]] std::vector<model::BodyId> selected_bodies() const;
-    [[nodiscard]] Bnd_Box bounds() const; ///< void where there is nothing
+    [[nodiscard]] Box3 bounds() const; ///< empty where there is nothing
 
     /// The step of the open card; null where there is none.
     [[nodiscard]] model::StepPtr card_step() const { return session_.document().step(session_.card()); }
@@ -61,7 +63,7 @@ public:
 
 private:
     [[nodiscard]] scene::BodyLook look_of(const Theme& theme, const model::BodyId& id,
-                                          const model::BodyPtr& shape) const;
+                                          const scene::ShownBodyPtr& body) const;
     [[nodiscard]] std::string role_color(const Theme& theme, const model::BodyId& id) const;
 
     const Session& session_;

@@ -20,12 +20,8 @@ const Theme& ViewTool::theme() const {
     return view_.theme();
 }
 
-QPointF ViewTool::place_of(const gp_Pnt& point) const {
+QPointF ViewTool::place_of(const Point3& point) const {
     return view_.place_of(point);
-}
-
-QPointF ViewTool::place_of(const std::array<double, 3>& point) const {
-    return view_.place_of(gp_Pnt(point[0], point[1], point[2]));
 }
 
 } // namespace kervo::app

@@ -81,8 +81,7 @@ protected:
     [[nodiscard]] ShownModel& shown() const;
     [[nodiscard]] const Theme& theme() const;
     /// Where a point of the model is in the viewport, in pixels.
-    [[nodiscard]] QPointF place_of(const gp_Pnt& point) const;
-    [[nodiscard]] QPointF place_of(const std::array<double, 3>& point) const;
+    [[nodiscard]] QPointF place_of(const Point3& point) const;
 
 private:
     Viewport& view_;

@@ -1,7 +1,6 @@
 #include "app/view/viewport.h"
 
 #include "app/look/counted.h"
-#include "model/sketching/sketch_plane.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -137,11 +136,12 @@ void Viewport::show_bodies() {
 void Viewport::show_highlights() {
     auto highlights = shown_.highlights(theme_);
     if (hovered_ && hovered_color_.isValid()) {
-        highlights.push_back({hovered_->element, hovered_color_.name().toStdString(), true});
+        highlights.push_back(
+            {shown_.body(hovered_->body), hovered_->element, hovered_color_.name().toStdString(), true});
     }
-    const TopoDS_Shape told = hand_.pointed_out() ? shown_.shape_of(*hand_.pointed_out()) : TopoDS_Shape();
-    if (!told.IsNull()) {
-        highlights.push_back({told, theme_.cutter.name().toStdString(), false});
+    if (const auto told = hand_.pointed_out() ? shown_.find(*hand_.pointed_out()) : std::nullopt) {
+        highlights.push_back(
+            {shown_.body(hand_.pointed_out()->body), *told, theme_.cutter.name().toStdString(), false});
     }
     viewer_.set_highlights(highlights);
 }
@@ -169,7 +169,7 @@ void Viewport::take_picture() {
     }
     take_changes();
     show_bodies();
-    if (attached_ && session_.picture() && !session_.picture()->bounds.IsVoid()) {
+    if (attached_ && session_.picture() && !session_.picture()->bounds.empty()) {
         // The first picture is fitted; later ones are where they have grown out of sight and nobody chose the view, but
         // not with every number that is being typed on a card.
         const bool typing = session_.card() != 0 && session_.card() == fitted_card_;
@@ -236,7 +236,7 @@ void Viewport::look_from(scene::LookFrom from) {
     }
 }
 
-void Viewport::look_along(const gp_Dir& direction, const gp_Dir& up) {
+void Viewport::look_along(const Vector3& direction, const Vector3& up) {
     if (attached_) {
         viewer_.look_along(direction, up);
         fit();
@@ -270,35 +270,31 @@ double Viewport::pixels_per_mm() const {
     return viewer_.pixels_per_mm() / devicePixelRatioF();
 }
 
-gp_Lin Viewport::ray(const QPointF& at) const {
+Line3 Viewport::ray(const QPointF& at) const {
     return viewer_.ray(at.x() * devicePixelRatioF(), at.y() * devicePixelRatioF());
 }
 
-gp_Dir Viewport::looking_along() const {
+Vector3 Viewport::looking_along() const {
     return viewer_.looking_along();
 }
 
-bool Viewport::in_sight(const Bnd_Box& box) const {
-    const gp_Pnt low = box.CornerMin();
-    const gp_Pnt high = box.CornerMax();
+bool Viewport::in_sight(const Box3& box) const {
     for (int i = 0; i < 8; ++i) {
-        const gp_Pnt corner((i & 1) != 0 ? low.X() : high.X(), (i & 2) != 0 ? low.Y() : high.Y(),
-                            (i & 4) != 0 ? low.Z() : high.Z());
-        if (!QRectF(rect()).contains(place_of(corner))) {
+        if (!QRectF(rect()).contains(place_of(box.corner(i)))) {
             return false;
         }
     }
     return true;
 }
 
-QPointF Viewport::place_of(const gp_Pnt& point) const {
+QPointF Viewport::place_of(const Point3& point) const {
     const auto p = viewer_.project(point);
     return {p[0] / devicePixelRatioF(), p[1] / devicePixelRatioF()};
 }
 
 QPointF Viewport::place_on_sketch(const sketch::Point2& point) const {
     const auto sketch = shown_.card_sketch();
-    return sketch ? place_of(model::in_space(sketch->frame, point)) : QPointF();
+    return sketch ? place_of(sketch->plane().at(point)) : QPointF();
 }
 
 std::optional<sketch::Point2> Viewport::on_sketch(const QPointF& at) const {
@@ -306,33 +302,25 @@ std::optional<sketch::Point2> Viewport::on_sketch(const QPointF& at) const {
     if (!sketch || !attached_) {
         return std::nullopt;
     }
-    const gp_Lin line = ray(at);
-    const gp_Vec normal(sketch->frame.Direction());
-    const double slope = gp_Vec(line.Direction()).Dot(normal);
+    const Line3 line = ray(at);
+    const Frame3 plane = sketch->plane();
+    const double slope = line.along.dot(plane.z);
     if (std::fabs(slope) < 1e-3) {
         return std::nullopt; // the plane is seen from its edge
     }
-    const double t = gp_Vec(line.Location(), sketch->frame.Location()).Dot(normal) / slope;
-    return model::on_plane(sketch->frame, line.Location().Translated(gp_Vec(line.Direction()) * t));
+    return plane.seen(line.at((plane.origin - line.from).dot(plane.z) / slope));
 }
 
-std::pair<gp_Pnt, gp_Dir> Viewport::upright_plane() const {
-    const Bnd_Box box = shown_.bounds();
-    const gp_Pnt middle = box.IsVoid() ? gp_Pnt() : gp_Pnt((box.CornerMin().XYZ() + box.CornerMax().XYZ()) / 2);
-    const gp_Vec across(viewer_.ray(0, 0).Location(), viewer_.ray(100, 0).Location());
-    return {middle, across.Magnitude() > 0 ? gp_Dir(across) : gp_Dir(1, 0, 0)};
+std::pair<Point3, Vector3> Viewport::upright_plane() const {
+    const Box3 box = shown_.bounds();
+    const Vector3 across = viewer_.ray(100, 0).from - viewer_.ray(0, 0).from;
+    return {box.empty() ? Point3() : box.middle(), across.length() > 0 ? across.unit() : Vector3(1, 0, 0)};
 }
 
 // --- Under the pointer ----------------------------------------------------------------------------------------------
 
-std::optional<scene::Picked> Viewport::pick(const QPointF& at, const std::set<model::ElementKind>& kinds) {
-    if (!attached_) {
-        return std::nullopt;
-    }
-    makeCurrent();
-    auto found = viewer_.pick(at.x() * devicePixelRatioF(), at.y() * devicePixelRatioF(), kinds);
-    doneCurrent();
-    return found;
+std::optional<scene::Picked> Viewport::pick(const QPointF& at, const std::set<model::ElementKind>& kinds) const {
+    return attached_ ? viewer_.pick(at.x() * devicePixelRatioF(), at.y() * devicePixelRatioF(), kinds) : std::nullopt;
 }
 
 void Viewport::look_for(const Pointer& pointer) {
@@ -345,15 +333,16 @@ void Viewport::look_for(const Pointer& pointer) {
         wanted && !wanted->kinds.empty() ? pick(pointer.at, wanted->kinds) : std::optional<scene::Picked>();
     const QColor color = wanted ? wanted->color : QColor();
     const bool same = found.has_value() == hovered_.has_value() &&
-                      (!found || found->element.IsSame(hovered_->element)) && color == hovered_color_;
+                      (!found || (found->body == hovered_->body && found->element == hovered_->element)) &&
+                      color == hovered_color_;
     hovered_ = found;
     hovered_color_ = color;
     if (!same) {
         light_up();
     }
     if (found) {
-        const gp_Pnt& p = found->point;
-        emit hovered(shown_.words_for(*found), place_text({p.X(), p.Y(), p.Z()}, session_.document().unit));
+        const Point3& p = found->point;
+        emit hovered(shown_.words_for(*found), place_text({p.x, p.y, p.z}, session_.document().unit));
     } else {
         emit hovered({}, {});
     }

@@ -37,7 +37,7 @@ public:
     // The camera.
     void fit();
     void look_from(scene::LookFrom from);
-    void look_along(const gp_Dir& direction, const gp_Dir& up);
+    void look_along(const Vector3& direction, const Vector3& up);
     void turn(double sideways, double upwards); ///< rad
     void pan(const QPointF& by);                ///< pixels
     void zoom(double factor, const QPointF& at);
@@ -45,18 +45,18 @@ public:
     [[nodiscard]] bool sees() const { return attached_; }
     [[nodiscard]] double pixels_per_mm() const;
     /// Where a point of the model is in this widget.
-    [[nodiscard]] QPointF place_of(const gp_Pnt& point) const;
-    [[nodiscard]] gp_Lin ray(const QPointF& at) const; ///< from the eye into the picture
-    [[nodiscard]] gp_Dir looking_along() const;
+    [[nodiscard]] QPointF place_of(const Point3& point) const;
+    [[nodiscard]] Line3 ray(const QPointF& at) const; ///< from the eye into the picture
+    [[nodiscard]] Vector3 looking_along() const;
     /// A plane that is seen from its edge, upright, in the middle of the picture: a place and its normal.
-    [[nodiscard]] std::pair<gp_Pnt, gp_Dir> upright_plane() const;
+    [[nodiscard]] std::pair<Point3, Vector3> upright_plane() const;
     /// Where a place of the open card's sketch is in this widget, and the other way round: nothing where its plane is
     /// seen from its edge.
     [[nodiscard]] QPointF place_on_sketch(const sketch::Point2& point) const;
     [[nodiscard]] std::optional<sketch::Point2> on_sketch(const QPointF& at) const;
 
     // What is under the pointer.
-    [[nodiscard]] std::optional<scene::Picked> pick(const QPointF& at, const std::set<model::ElementKind>& kinds);
+    [[nodiscard]] std::optional<scene::Picked> pick(const QPointF& at, const std::set<model::ElementKind>& kinds) const;
     /// As the topmost tool looks for it.
     [[nodiscard]] const std::optional<scene::Picked>& under_pointer() const { return hovered_; }
     /// As if the pointer were there.
@@ -104,7 +104,7 @@ private:
     void light_up();
     void hover_at(const Pointer& pointer);
     void look_for(const Pointer& pointer);
-    [[nodiscard]] bool in_sight(const Bnd_Box& box) const;
+    [[nodiscard]] bool in_sight(const Box3& box) const;
     /// Offers something to the tools in use, from the top down, until one takes it; null where none does.
     template <class Offer> ViewTool* offer(const Offer& take) const {
         for (auto tool = tools_.rbegin(); tool != tools_.rend(); ++tool) {

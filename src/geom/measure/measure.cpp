@@ -173,9 +173,40 @@ gp_Pnt centroid_of(const TopoDS_Shape& shape) {
     return {moment / volume};
 }
 
+namespace {
+
+// Of a wall all round a cylinder between two circles, the place half-way between their middles.
+std::optional<gp_Pnt> middle_of_band(const TopoDS_Shape& face) {
+    if (face.NbChildren() != 1 ||
+        BRepAdaptor_Surface(TopoDS::Face(face), Standard_False).GetType() != GeomAbs_Cylinder) {
+        return std::nullopt;
+    }
+    gp_XYZ sum(0, 0, 0);
+    int circles = 0;
+    int others = 0;
+    for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
+        const TopoDS_Edge& edge = TopoDS::Edge(it.Current());
+        if (TopExp::FirstVertex(edge).IsSame(TopExp::LastVertex(edge)) &&
+            BRepAdaptor_Curve(edge).GetType() == GeomAbs_Circle) {
+            sum += BRepAdaptor_Curve(edge).Circle().Location().XYZ();
+            ++circles;
+        } else {
+            ++others;
+        }
+    }
+    return circles == 2 && others == 2 ? std::optional(gp_Pnt(sum / 2)) : std::nullopt;
+}
+
+} // namespace
+
 gp_Pnt center_of(const TopoDS_Shape& element) {
     if (element.ShapeType() == TopAbs_VERTEX) {
         return BRep_Tool::Pnt(TopoDS::Vertex(element));
+    }
+    if (element.ShapeType() == TopAbs_FACE) {
+        if (const auto middle = middle_of_band(element)) { // thousands of holes
+            return *middle;
+        }
     }
     GProp_GProps properties;
     if (element.ShapeType() == TopAbs_EDGE) {

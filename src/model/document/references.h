@@ -46,6 +46,11 @@ struct Reference {
     [[nodiscard]] bool by_hand() const { return kind == ElementKind::body ? has_twins(body) && !near : faces.empty(); }
 };
 
+/// Among the `ends` of an edge or vertex that has the same name as another one.
+inline const std::string has_a_twin = "?";
+/// What lies nearer than this to where an element was picked has not moved (mm).
+inline constexpr double same_place = 1e-6;
+
 /// Whether one of them is to the body or to an element of it, by name.
 bool names_body(const std::vector<Reference>& references, const BodyId& body);
 

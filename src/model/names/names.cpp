@@ -236,11 +236,6 @@ BodyPtr name_united(const TopoDS_Shape& shape, std::vector<geom::FaceOrigin> ori
 
 namespace {
 
-constexpr double same_place = 1e-6; // mm
-
-// Among the ends of an edge or vertex that has the same name as another one: it counts only by its place.
-const std::string has_a_twin = "?";
-
 struct ElementName {
     std::vector<std::string> faces;
     std::vector<std::string> ends;
@@ -293,6 +288,14 @@ std::vector<TopoDS_Shape> elements_of(const Body& body, ElementKind kind) {
     }
     return {body.shape};
 }
+
+} // namespace
+
+size_t count_of(const Body& body, ElementKind kind) {
+    return elements_of(body, kind).size();
+}
+
+namespace {
 
 Finding lost(const Reference& reference, const std::string& cause) {
     Finding finding = error_finding("names.lost", cause, "Pick it again.");

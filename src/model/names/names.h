@@ -69,6 +69,9 @@ using BodyPtr = std::shared_ptr<const Body>;
 std::array<double, 6> box_of(const Body& body);
 double volume_of(const Body& body);
 
+/// How many elements of a kind a body has.
+size_t count_of(const Body& body, ElementKind kind);
+
 /// For members of one group, what only some of them have: each one's items less those that all share. Members whose
 /// remaining items are the same are ambiguous. One that has nothing of its own is told by the mark "~".
 struct Distinction {

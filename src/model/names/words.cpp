@@ -1,7 +1,5 @@
 #include "model/names/words.h"
 
-#include "geom/measure/in_words.h"
-
 namespace kervo::model {
 
 namespace {
@@ -18,8 +16,8 @@ bool says_something(const std::string& words) {
 
 } // namespace
 
-std::string face_in_words(const FaceName* name, const TopoDS_Shape& face, const std::string& unit) {
-    const std::string looks = geom::face_in_words(face, unit);
+std::string face_in_words(const FaceName* name, const geom::Look& look, const std::string& unit) {
+    const std::string looks = geom::in_words(look, unit);
     if (name == nullptr) {
         return looks;
     }
@@ -34,7 +32,7 @@ std::string face_in_words(const FaceName* name, const TopoDS_Shape& face, const 
                                                              : made + looks.substr(comma); // which part: how large
 }
 
-std::string edge_in_words(const std::vector<std::string>& beside, const TopoDS_Shape& edge, const std::string& unit) {
+std::string edge_in_words(const std::vector<std::string>& beside, const geom::Look& look, const std::string& unit) {
     std::vector<std::string> made;
     for (const std::string& name : beside) {
         FaceName whole = FaceName::parse(name);
@@ -43,7 +41,7 @@ std::string edge_in_words(const std::vector<std::string>& beside, const TopoDS_S
             made.push_back(std::move(words));
         }
     }
-    const std::string looks = geom::edge_in_words(edge, unit);
+    const std::string looks = geom::in_words(look, unit);
     if (made.size() == 2) {
         return made[0] + " and " + made[1] + looks.substr(looks.rfind(", "));
     }

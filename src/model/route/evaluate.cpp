@@ -572,10 +572,10 @@ Evaluation evaluate(const Document& document, EvaluationCache& cache, const Serv
     return Run(document, cache, services, progress).evaluate(as_of);
 }
 
-std::vector<BodyId> members_of(int group, const std::vector<std::pair<BodyId, BodyPtr>>& bodies,
-                               const Document& document, const Evaluation& evaluation) {
+std::vector<BodyId> members_of(int group, const std::vector<BodyId>& bodies, const Document& document,
+                               const Evaluation& evaluation) {
     std::vector<BodyId> members;
-    for (const auto& [id, body] : bodies) {
+    for (const BodyId& id : bodies) {
         const auto traits = evaluation.traits.find(id);
         if (traits != evaluation.traits.end() && traits->second.group != 0 &&
             lies_in(document, traits->second.group, group)) {

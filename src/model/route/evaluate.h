@@ -81,8 +81,8 @@ Evaluation evaluate(const Document& document, EvaluationCache& cache, const Serv
                     int as_of = 0);
 
 /// Which of these bodies are in the group, or in one that it holds.
-std::vector<BodyId> members_of(int group, const std::vector<std::pair<BodyId, BodyPtr>>& bodies,
-                               const Document& document, const Evaluation& evaluation);
+std::vector<BodyId> members_of(int group, const std::vector<BodyId>& bodies, const Document& document,
+                               const Evaluation& evaluation);
 
 /// The document with all picks made by hand replaced by the names that the evaluation found for them, on the steps that
 /// are still as they were evaluated.

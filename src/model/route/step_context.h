@@ -2,6 +2,7 @@
 #pragma once
 
 #include "base/progress.h"
+#include "geom/kernel/space.h"
 #include "model/cutting/pieces.h"
 #include "model/cutting/swept_region.h"
 #include "model/document/asset_name.h"
@@ -48,6 +49,8 @@ struct SketchResult {
     std::vector<sketch::Region> regions;
     std::map<int, std::vector<int>> covered; ///< by figure: indices of the regions that it covers
 
+    /// The frame, for those who know no kernel.
+    [[nodiscard]] Frame3 plane() const { return geom::plain(frame); }
     /// Indices of the regions that a reference means now.
     [[nodiscard]] std::vector<int> meant_by(const sketch::RegionReference& reference) const;
 };

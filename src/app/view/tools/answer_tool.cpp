@@ -39,7 +39,7 @@ bool AnswerTool::click(const Pointer& /*pointer*/) {
         const PickTarget target = *hand().target(); // by the time it is told, the next one may be waited for
         const auto& body = hovered->body;
         emit picked(target.sees_bodies() ? model::whole(target.many ? shown().clicked_id(body) : body)
-                                         : model::refer_to(body, *shown().body(body), hovered->element),
+                                         : shown().body(body)->elements->reference(body, hovered->element),
                     target.field);
     }
     return true;

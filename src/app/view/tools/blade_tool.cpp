@@ -2,7 +2,6 @@
 #include "app/view/ink.h"
 #include "app/view/tools/tools.h"
 
-#include "geom/measure/measure.h"
 #include "model/steps/blade/blade.h"
 
 #include <algorithm>
@@ -25,9 +24,8 @@ QString letter_of(const model::Document& document, int step) {
     return QString(QChar('B' + index % letters));
 }
 
-bool same_plane(const geom::Blade& a, const geom::Blade& b) {
-    return a.frame.Location().Distance(b.frame.Location()) < 1e-9 &&
-           a.frame.Direction().IsEqual(b.frame.Direction(), 1e-9);
+bool same_plane(const scene::ShownBlade& a, const scene::ShownBlade& b) {
+    return (a.frame.origin - b.frame.origin).length() < 1e-9 && (a.frame.z - b.frame.z).length() < 1e-9;
 }
 
 class BladeTool : public ViewTool {
@@ -48,28 +46,28 @@ public:
 
     void paint(QPainter& painter) override {
         tags_.clear();
-        if (!in_use() || shown().bounds().IsVoid()) {
+        if (!in_use() || shown().bounds().empty()) {
             return;
         }
-        std::vector<const geom::Blade*> painted;
+        std::vector<const scene::ShownBlade*> painted;
         for (const auto& [id, body] : shown().bodies()) {
             if (body->blade && shown().is_shown(id)) {
                 paint_blade(painter, *body->blade, letter_of(session().document(), model::maker_of(id)), id);
-                painted.push_back(body->blade.get());
+                painted.push_back(&*body->blade);
             }
         }
-        const auto output = shown().card_output();
-        for (const geom::Blade& blade : output ? output->blades : std::vector<geom::Blade>{}) {
+        const PicturePtr picture = shown().card_output() ? session().picture() : nullptr;
+        for (const scene::ShownBlade& blade : picture ? picture->blades : std::vector<scene::ShownBlade>{}) {
             if (std::none_of(painted.begin(), painted.end(),
-                             [&](const geom::Blade* other) { return same_plane(*other, blade); })) {
+                             [&](const scene::ShownBlade* other) { return same_plane(*other, blade); })) {
                 paint_blade(painter, blade, letter_of(session().document(), session().card()), {});
             }
         }
     }
 
 private:
-    void paint_blade(QPainter& painter, const geom::Blade& blade, const QString& letter, const model::BodyId& id) {
-        const gp_Vec normal(blade.frame.Direction());
+    void paint_blade(QPainter& painter, const scene::ShownBlade& blade, const QString& letter,
+                     const model::BodyId& id) {
         QPolygonF outline; // of the last height
         for (const double height : blade.kerf() > 0 ? std::vector{-blade.back, blade.front} : std::vector{0.0}) {
             painter.setPen(axis_line(theme().cutter, 1.3));
@@ -79,8 +77,8 @@ private:
         if (outline.size() < 3) {
             return;
         }
-        const gp_Pnt& origin = blade.frame.Location();
-        const QPointF front = place_of(origin.Translated(normal)) - place_of(origin);
+        const Point3& origin = blade.frame.origin;
+        const QPointF front = place_of(origin + blade.frame.z) - place_of(origin);
         for (const QRectF& tag : write_letters(painter, outline, front, letter, theme().cutter)) {
             if (!id.empty()) {
                 tags_.emplace_back(tag, id);
@@ -89,11 +87,10 @@ private:
     }
 
     // As large as the model and a little more.
-    QPolygonF paint_endless(QPainter& painter, const geom::Blade& blade, double height, bool filled) {
-        const gp_Vec normal(blade.frame.Direction());
-        Bnd_Box box = shown().bounds();
-        box.Enlarge(std::sqrt(box.SquareExtent()) * 0.045);
-        QPolygonF outline = outline_in(view(), box, blade.frame.Location().Translated(normal * height), normal);
+    QPolygonF paint_endless(QPainter& painter, const scene::ShownBlade& blade, double height, bool filled) {
+        Box3 box = shown().bounds();
+        box.enlarge(box.diagonal() * 0.045);
+        QPolygonF outline = outline_in(view(), box, blade.frame.origin + blade.frame.z * height, blade.frame.z);
         QColor fill = theme().cutter;
         fill.setAlphaF(0.06F);
         painter.setBrush(filled ? QBrush(fill) : QBrush(Qt::NoBrush));
@@ -102,18 +99,15 @@ private:
         return outline;
     }
 
-    QPolygonF paint_window(QPainter& painter, const geom::Blade& blade, double height) {
-        const gp_Vec shift = gp_Vec(blade.frame.Direction()) * height;
+    QPolygonF paint_window(QPainter& painter, const scene::ShownBlade& blade, double height) {
         QPolygonF outline;
-        for (const TopoDS_Shape& face : blade.window) {
-            for (const auto& edge : scene::lines_of(face, 0.1)) {
-                QPolygonF line;
-                for (const gp_Pnt& p : edge) {
-                    line << place_of(p.Translated(shift));
-                }
-                painter.drawPolyline(line);
-                outline << line;
+        for (const scene::Polyline3& edge : blade.window) {
+            QPolygonF line;
+            for (const Point3& p : edge) {
+                line << place_of(p + blade.frame.z * height);
             }
+            painter.drawPolyline(line);
+            outline << line;
         }
         return outline;
     }

@@ -33,8 +33,7 @@ public:
             return;
         }
         model::Cutaway moved = start_;
-        const double mm = pulled(view(), pointer.at - pulled_from_, stalk->first, stalk->second,
-                                 gp_Vec(moved.normal[0], moved.normal[1], moved.normal[2]));
+        const double mm = pulled(view(), pointer.at - pulled_from_, stalk->first, stalk->second, Vector3(moved.normal));
         double at = 0;
         for (size_t i = 0; i < 3; ++i) {
             moved.origin[i] += moved.normal[i] * mm;
@@ -58,11 +57,9 @@ public:
             return;
         }
         const auto cutaway = *session().cutaway();
-        Bnd_Box box = shown().bounds();
-        box.Enlarge(std::sqrt(box.SquareExtent()) * 0.035);
-        const gp_Vec normal(cutaway.normal[0], cutaway.normal[1], cutaway.normal[2]);
-        const gp_Pnt origin(cutaway.origin[0], cutaway.origin[1], cutaway.origin[2]);
-        const QPolygonF polygon = outline_in(view(), box, origin, normal);
+        Box3 box = shown().bounds();
+        box.enlarge(box.diagonal() * 0.035);
+        const QPolygonF polygon = outline_in(view(), box, cutaway.origin, Vector3(cutaway.normal));
         if (polygon.size() < 3) {
             return;
         }
@@ -84,18 +81,15 @@ private:
     // From its foot on the plane to its knob, above the middle of the model.
     [[nodiscard]] std::optional<std::pair<QPointF, QPointF>> handle() const {
         const auto cutaway = session().cutaway();
-        const Bnd_Box box = shown().bounds();
-        if (!cutaway || !cutaway->on || !view().sees() || box.IsVoid()) {
+        const Box3 box = shown().bounds();
+        if (!cutaway || !cutaway->on || !view().sees() || box.empty()) {
             return std::nullopt;
         }
-        const gp_Pnt low = box.CornerMin();
-        const gp_Pnt high = box.CornerMax();
-        const gp_Pnt middle((low.X() + high.X()) / 2, (low.Y() + high.Y()) / 2, high.Z());
-        const gp_Vec normal(cutaway->normal[0], cutaway->normal[1], cutaway->normal[2]);
-        const gp_Pnt origin(cutaway->origin[0], cutaway->origin[1], cutaway->origin[2]);
-        const gp_Pnt foot = middle.Translated(normal * -gp_Vec(origin, middle).Dot(normal));
+        const Point3 top(box.middle().x, box.middle().y, box.high.z);
+        const Vector3 normal(cutaway->normal);
+        const Point3 foot = top - normal * (top - Point3(cutaway->origin)).dot(normal);
         const double length = 46 / view().pixels_per_mm();
-        return std::pair(place_of(foot), place_of(foot.Translated(normal * length)));
+        return std::pair(place_of(foot), place_of(foot + normal * length));
     }
 
     bool pulled_ = false;

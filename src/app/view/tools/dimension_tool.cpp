@@ -11,17 +11,13 @@ namespace kervo::app {
 
 namespace {
 
-gp_Pnt point(const std::array<double, 3>& p) {
-    return {p[0], p[1], p[2]};
-}
-
-gp_Vec vector(const std::array<double, 3>& v) {
-    return {v[0], v[1], v[2]};
+Vector3 reach_of(const model::PlacedDimension& dimension) {
+    return Point3(dimension.end) - Point3(dimension.start);
 }
 
 // Along which a dimension is read.
-gp_Vec way_of(const model::PlacedDimension& dimension) {
-    return dimension.way ? vector(*dimension.way) : gp_Vec(point(dimension.start), point(dimension.end)).Normalized();
+Vector3 way_of(const model::PlacedDimension& dimension) {
+    return dimension.way ? Vector3(*dimension.way) : reach_of(dimension).unit();
 }
 
 } // namespace
@@ -68,11 +64,11 @@ bool DimensionTool::is_free(const std::string& field) {
 
 void DimensionTool::pull_length(const Pointer& pointer) {
     const std::string& unit = session().document().unit;
-    const gp_Pnt start = point(pulled_->start);
-    const gp_Vec way = way_of(*pulled_);
-    const double length = gp_Vec(start, point(pulled_->end)).Dot(way);
+    const Point3 start(pulled_->start);
+    const Vector3 way = way_of(*pulled_);
+    const double length = reach_of(*pulled_).dot(way);
     const double mm = pulled(view(), pointer.at - pulled_from_, place_of(start),
-                             place_of(start.Translated(way * std::max(std::fabs(length), 1.0))), way);
+                             place_of(start + way * std::max(std::fabs(length), 1.0)), way);
     // Round numbers, as fine as the hand can place them: a pixel or more apart.
     const double step = std::pow(10, std::ceil(std::log10(1 / view().pixels_per_mm())));
     const double rounded = std::round((length + mm) * pulled_->factor / step);
@@ -83,18 +79,17 @@ void DimensionTool::pull_length(const Pointer& pointer) {
 
 // Round a dial in whole degrees; with Shift in steps of fifteen.
 void DimensionTool::pull_dial(const Pointer& pointer) {
-    const gp_Pnt middle = point(pulled_->dial->middle);
-    const gp_Vec axis = vector(pulled_->dial->axis);
-    const gp_Vec zero(middle, point(pulled_->start));
-    const gp_Lin ray = view().ray(pointer.at);
-    const double slope = gp_Vec(ray.Direction()).Dot(axis);
+    const Point3 middle(pulled_->dial->middle);
+    const Vector3 axis(pulled_->dial->axis);
+    const Vector3 zero = Point3(pulled_->start) - middle;
+    const Line3 ray = view().ray(pointer.at);
+    const double slope = ray.along.dot(axis);
     if (std::fabs(slope) < 0.02) {
         emit view().hinted(tr("The dial is seen from its edge; turn the view, or type the angle."));
         return;
     }
-    const double away = gp_Vec(ray.Location(), middle).Dot(axis) / slope;
-    const gp_Vec to(middle, ray.Location().Translated(gp_Vec(ray.Direction()) * away));
-    const double degrees = std::atan2(axis.Dot(zero.Crossed(to)), zero.Dot(to)) * 180 / std::numbers::pi;
+    const Vector3 to = ray.at((middle - ray.from).dot(axis) / slope) - middle;
+    const double degrees = std::atan2(axis.dot(zero.cross(to)), zero.dot(to)) * 180 / std::numbers::pi;
     const double step = pointer.holds(Qt::ShiftModifier) ? 15 : 1;
     const double value = std::round(degrees / step) * step + 0.0;
     session().set_field(session().card(), pulled_->field, Expression{format_quantity(value, "") + " deg"});
@@ -155,7 +150,7 @@ void DimensionTool::write_answer(QPainter& painter, const std::vector<QPointF>& 
 }
 
 void DimensionTool::paint_length(QPainter& painter, const model::PlacedDimension& dimension) {
-    const gp_Vec reach(point(dimension.start), point(dimension.end));
+    const Vector3 reach = reach_of(dimension);
     const QPointF from = place_of(dimension.start);
     const QPointF to = handle_of(dimension);
     const double length = QLineF(from, to).length();
@@ -165,7 +160,7 @@ void DimensionTool::paint_length(QPainter& painter, const model::PlacedDimension
         arrow(painter, to, from, 9);
     }
     paint_handle(painter, to);
-    const double value = dimension.way ? reach.Dot(vector(*dimension.way)) : reach.Magnitude();
+    const double value = dimension.way ? reach.dot(Vector3(*dimension.way)) : reach.length();
     const QString text = (dimension.field == "diameter" ? QString::fromUtf8("\u00d8") : QString()) +
                          length_number(value * dimension.factor, session().document().unit);
     // On the line where there is room for it, else beyond its end, farther and farther, and to either side of that.
@@ -187,15 +182,13 @@ void DimensionTool::paint_length(QPainter& painter, const model::PlacedDimension
 
 // The ring that a turn goes round, thick as far as it has gone.
 void DimensionTool::paint_dial(QPainter& painter, const model::PlacedDimension& dimension) {
-    const gp_Pnt middle = point(dimension.dial->middle);
-    const gp_Vec axis = vector(dimension.dial->axis);
-    const gp_Vec zero(middle, point(dimension.start));
-    const gp_Vec reached(middle, point(dimension.end));
-    const gp_Vec side = axis.Crossed(zero);
-    const double turn = std::atan2(reached.Dot(side), reached.Dot(zero));
-    const auto at = [&](double angle) {
-        return place_of(middle.Translated(zero * std::cos(angle) + side * std::sin(angle)));
-    };
+    const Point3 middle(dimension.dial->middle);
+    const Vector3 axis(dimension.dial->axis);
+    const Vector3 zero = Point3(dimension.start) - middle;
+    const Vector3 reached = Point3(dimension.end) - middle;
+    const Vector3 side = axis.cross(zero);
+    const double turn = std::atan2(reached.dot(side), reached.dot(zero));
+    const auto at = [&](double angle) { return place_of(middle + zero * std::cos(angle) + side * std::sin(angle)); };
     const auto arc = [&](double until) {
         QPolygonF line;
         constexpr int pieces = 60;

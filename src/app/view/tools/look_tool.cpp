@@ -3,9 +3,6 @@
 #include "app/view/ink.h"
 #include "app/view/tools/tools.h"
 
-#include "geom/measure/pick.h"
-#include "geom/outline/profile.h"
-
 #include <QKeyEvent>
 
 #include <cmath>
@@ -106,19 +103,18 @@ private:
     // At the selected flat face, else at the plane of the open sketch.
     void look_square() {
         for (const model::Reference& reference : hand().selection()) {
-            const auto face = reference.kind == model::ElementKind::face ? shown().shape_of(reference) : TopoDS_Shape();
-            if (const auto plane = face.IsNull() ? std::nullopt : geom::plane_of(face)) {
-                look_at(geom::frame_on_plane(*plane));
+            if (const auto plane = shown().plane_of(reference)) {
+                look_at(*plane);
                 return;
             }
         }
         if (const auto sketch = shown().card_sketch()) {
-            look_at(sketch->frame);
+            look_at(sketch->plane());
         } else {
             emit view().hinted(tr("Select a flat face first, then look square at it."));
         }
     }
-    void look_at(const gp_Ax3& frame) { view().look_along(frame.Direction().Reversed(), frame.YDirection()); }
+    void look_at(const Frame3& frame) { view().look_along(-frame.z, frame.y); }
 
     QPointF last_;
 };

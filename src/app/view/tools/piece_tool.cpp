@@ -2,8 +2,6 @@
 
 #include "app/view/ink.h"
 #include "app/view/tools/tools.h"
-#include "geom/measure/pick.h"
-
 #include <limits>
 
 namespace kervo::app {
@@ -15,9 +13,9 @@ bool can_be_clicked(const model::Piece& piece) {
     return piece.by_sides || !piece.identity.inside.empty();
 }
 
-QPolygonF polyline_of(const Viewport& view, const std::vector<gp_Pnt>& line) {
+QPolygonF polyline_of(const Viewport& view, const scene::Polyline3& line) {
     QPolygonF seen;
-    for (const gp_Pnt& p : line) {
+    for (const Point3& p : line) {
         seen << view.place_of(p);
     }
     return seen;
@@ -40,17 +38,18 @@ int PieceTool::piece_at(const QPointF& at) const {
         return -1;
     }
     const auto& lines = session().picture()->pieces;
-    const gp_Lin ray = view().ray(at);
+    const Line3 ray = view().ray(at);
     int nearest = -1;
     double depth = std::numeric_limits<double>::infinity();
     for (size_t i = 0; i < lines.size(); ++i) {
         const model::Piece& piece = output->pieces[i];
-        if (!can_be_clicked(piece) || lines[i].box.IsOut(ray)) {
+        const auto part = lines[i].box.part_of(ray);
+        if (!can_be_clicked(piece) || part[0] > std::min(part[1], depth)) {
             continue;
         }
-        const auto hits = geom::hits_along(piece.shape, ray);
-        if (!hits.empty() && hits.front().at < depth) {
-            depth = hits.front().at;
+        const auto hit = lines[i].tree->first_face(ray, -std::numeric_limits<double>::infinity(), depth);
+        if (hit && hit->at < depth) {
+            depth = hit->at;
             nearest = static_cast<int>(i);
         }
     }
@@ -61,7 +60,7 @@ int PieceTool::piece_at(const QPointF& at) const {
         const bool other = std::none_of(output->pieces.begin(), output->pieces.end(), [&](const model::Piece& piece) {
             return piece.identity.workpiece == hovered->body;
         });
-        if (other && gp_Vec(ray.Location(), hovered->point).Dot(gp_Vec(ray.Direction())) < depth) {
+        if (other && ray.foot(hovered->point) < depth) {
             return -1;
         }
     }
@@ -133,8 +132,8 @@ void PieceTool::take_framed(const Frame& frame) {
 
 // --- Ink ------------------------------------------------------------------------------------------------------------
 
-double PieceTool::seen_size(const Bnd_Box& box) const {
-    return box.IsVoid() ? 0 : QLineF(place_of(box.CornerMin()), place_of(box.CornerMax())).length();
+double PieceTool::seen_size(const Box3& box) const {
+    return box.empty() ? 0 : QLineF(place_of(box.low), place_of(box.high)).length();
 }
 
 void PieceTool::paint(QPainter& painter) {

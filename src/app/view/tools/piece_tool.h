@@ -37,7 +37,7 @@ private:
     [[nodiscard]] int piece_at(const QPointF& at) const;
     void point_at(int piece);
     void paint_piece(QPainter& painter, const model::Piece& piece, const scene::PieceLines& lines, bool pointed_out);
-    [[nodiscard]] double seen_size(const Bnd_Box& box) const;
+    [[nodiscard]] double seen_size(const Box3& box) const;
 
     int under_ = -1;       ///< the pointer
     int pointed_out_ = -1; ///< here or on the card

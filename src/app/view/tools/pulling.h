@@ -13,12 +13,12 @@ constexpr double handle_reach = 12; ///< pixels around a handle in which it is t
 /// How far in mm along the unit direction `along` the pointer has been pulled, by `total` pixels, when that direction
 /// is seen from `a` to `b`.
 inline double pulled(const Viewport& view, const QPointF& total, const QPointF& a, const QPointF& b,
-                     const gp_Vec& along) {
+                     const Vector3& along) {
     const QPointF way = b - a;
     const double length = std::max(std::hypot(way.x(), way.y()), 1.0);
     // A direction that points at the eye is seen short: the same pull means more there, but not without end.
-    const gp_Vec eye(view.looking_along());
-    const double seen = std::max((along - eye * along.Dot(eye)).Magnitude(), 0.1);
+    const Vector3 eye = view.looking_along();
+    const double seen = std::max((along - eye * along.dot(eye)).length(), 0.1);
     return QPointF::dotProduct(total, way) / length / view.pixels_per_mm() / seen;
 }
 

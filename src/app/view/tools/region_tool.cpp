@@ -51,7 +51,7 @@ void RegionTool::take_framed(const Frame& frame) {
     const auto sketch = shown().card_sketch();
     std::vector<int> found;
     for (size_t i = 0; sketch && i < sketch->regions.size(); ++i) {
-        if (frame.takes(region_path(view(), sketch->frame, sketch->regions[i]), true)) {
+        if (frame.takes(region_path(view(), sketch->plane(), sketch->regions[i]), true)) {
             found.push_back(static_cast<int>(i));
         }
     }
@@ -76,7 +76,7 @@ void RegionTool::paint_elsewhere(QPainter& painter, const model::SketchResult& s
     painter.setBrush(fill);
     painter.setPen(QPen(theme().cutter, 1.4));
     for (const int region : regions) {
-        painter.drawPath(region_path(view(), sketch.frame, sketch.regions[static_cast<size_t>(region)]));
+        painter.drawPath(region_path(view(), sketch.plane(), sketch.regions[static_cast<size_t>(region)]));
     }
 }
 
@@ -98,7 +98,7 @@ void RegionTool::paint_regions(QPainter& painter) {
         }
     }
     for (size_t i = 0; i < sketch->regions.size(); ++i) {
-        const QPainterPath path = region_path(view(), sketch->frame, sketch->regions[i]);
+        const QPainterPath path = region_path(view(), sketch->plane(), sketch->regions[i]);
         const bool taken = chosen.contains(static_cast<int>(i));
         const bool under = under_ == static_cast<int>(i);
         QColor fill = theme().cutter;

@@ -2,8 +2,6 @@
 
 #include "app/view/ink.h"
 #include "app/view/tools/tools.h"
-#include "geom/measure/measure.h"
-#include "geom/view/tessellate.h"
 #include "model/document/groups_and_layers.h"
 
 #include <algorithm>
@@ -25,6 +23,15 @@ std::set<Kind> kinds_of(PickLevel level) {
     default:
         return {Kind::face};
     }
+}
+
+std::vector<model::Reference> references_to(const model::BodyId& id, const model::Elements& elements,
+                                            const std::vector<int>& faces) {
+    std::vector<model::Reference> references;
+    for (const int face : faces) {
+        references.push_back(elements.reference(id, {Kind::face, face}));
+    }
+    return references;
 }
 
 bool contains(const std::vector<model::Reference>& all, const model::Reference& one) {
@@ -76,7 +83,7 @@ bool SelectTool::click(const Pointer& pointer) {
         }
         return true;
     }
-    auto taken = taken_at_level(hovered->body, hovered->element);
+    auto taken = taken_at_level(*hovered);
     // The same click again widens the choice.
     const auto& selection = hand().selection();
     const bool again =
@@ -95,20 +102,19 @@ bool SelectTool::click_body(const model::BodyId& body, const Pointer& pointer) {
     return true;
 }
 
-std::vector<model::Reference> SelectTool::taken_at_level(const model::BodyId& id, const TopoDS_Shape& element) const {
-    const model::BodyPtr owner = shown().body(id);
+std::vector<model::Reference> SelectTool::taken_at_level(const scene::Picked& picked) const {
     if (hand().level() == PickLevel::body || hand().level() == PickLevel::group) {
-        return {model::whole(shown().clicked_id(id))};
+        return {model::whole(shown().clicked_id(picked.body))};
     }
+    const model::Elements& elements = *shown().body(picked.body)->elements;
     if (hand().level() == PickLevel::lump) {
-        for (const TopoDS_Shape& lump : geom::solids_of(owner->shape)) {
-            const auto faces = geom::faces_of(lump);
-            if (std::any_of(faces.begin(), faces.end(), [&](const auto& face) { return face.IsSame(element); })) {
-                return model::refer_to_all(id, *owner, faces);
+        for (const std::vector<int>& lump : elements.lumps) {
+            if (std::find(lump.begin(), lump.end(), picked.element.index) != lump.end()) {
+                return references_to(picked.body, elements, lump);
             }
         }
     }
-    return {model::refer_to(id, *owner, element)};
+    return {elements.reference(picked.body, picked.element)};
 }
 
 std::vector<model::Reference> SelectTool::widened(const model::Reference& now, const model::Reference& first) const {
@@ -154,19 +160,28 @@ void SelectTool::paint(QPainter& painter) {
 }
 
 // Bodies and faces by their triangles, so that round ones are not taken for their seams.
-std::vector<QPolygonF> SelectTool::seen(const TopoDS_Shape& element) const {
+std::vector<QPolygonF> SelectTool::seen(const scene::ShownBody& body, const model::Element& element) const {
+    const scene::Mesh& mesh = *body.mesh;
+    const auto index = static_cast<size_t>(element.index);
     std::vector<QPolygonF> chains;
-    if (element.ShapeType() == TopAbs_VERTEX) {
-        chains.push_back({place_of(geom::center_of(element))});
-    } else if (element.ShapeType() == TopAbs_EDGE) {
+    if (element.kind == Kind::vertex) {
+        chains.push_back({place_of(mesh.vertices[index])});
+    } else if (element.kind == Kind::edge) {
         QPolygonF chain;
-        for (const gp_Pnt& p : geom::polyline_of(element, 1 / view().pixels_per_mm())) {
+        for (const Point3& p : mesh.edges[index]) {
             chain << place_of(p);
         }
         chains.push_back(chain);
     } else {
-        for (const auto& [a, b, c] : geom::triangles_of(element)) {
-            chains.push_back({place_of(a), place_of(b), place_of(c), place_of(a)});
+        const scene::Mesh::Range all{0, static_cast<uint32_t>(mesh.triangles.size())};
+        const scene::Mesh::Range range = element.kind == Kind::face ? mesh.faces[index] : all;
+        for (uint32_t i = range.first; i < range.last; ++i) {
+            QPolygonF outline;
+            for (const uint32_t node : mesh.triangles[i]) {
+                outline << place_of(mesh.nodes[node]);
+            }
+            outline << outline.front();
+            chains.push_back(outline);
         }
     }
     return chains;
@@ -181,27 +196,35 @@ void SelectTool::take_framed(const Frame& frame) {
         }
     };
     const PickLevel level = hand().level();
-    for (const auto& [id, shape] : shown().bodies()) {
-        if (!can_be_chosen(id) || shape->blade) {
+    for (const auto& [id, body] : shown().bodies()) {
+        if (!can_be_chosen(id) || body->blade) {
             continue;
         }
+        const model::Elements& elements = *body->elements;
         if (level == PickLevel::any || level == PickLevel::body || level == PickLevel::group) {
-            if (frame.takes(seen(shape->shape))) {
+            if (frame.takes(seen(*body, {}))) {
                 take(model::whole(shown().clicked_id(id)));
             }
-            continue;
-        }
-        const auto elements = level == PickLevel::edge     ? geom::visible_edges_of(shape->shape)
-                              : level == PickLevel::vertex ? geom::vertices_of(shape->shape)
-                              : level == PickLevel::lump   ? geom::solids_of(shape->shape)
-                                                           : geom::faces_of(shape->shape);
-        for (const TopoDS_Shape& element : elements) {
-            if (!frame.takes(seen(element))) {
-                continue;
+        } else if (level == PickLevel::lump) {
+            for (const std::vector<int>& lump : elements.lumps) {
+                std::vector<QPolygonF> chains;
+                for (const int face : lump) {
+                    const auto own = seen(*body, {Kind::face, face});
+                    chains.insert(chains.end(), own.begin(), own.end());
+                }
+                if (frame.takes(chains)) {
+                    const auto faces = references_to(id, elements, lump);
+                    std::for_each(faces.begin(), faces.end(), take);
+                }
             }
-            const auto found = level == PickLevel::lump ? model::refer_to_all(id, *shape, geom::faces_of(element))
-                                                        : std::vector{model::refer_to(id, *shape, element)};
-            std::for_each(found.begin(), found.end(), take);
+        } else {
+            const Kind kind = *kinds_of(level).begin();
+            for (int i = 0; i < static_cast<int>(elements.count(kind)); ++i) {
+                const bool is_seen = kind != Kind::edge || elements.edges[static_cast<size_t>(i)].seen;
+                if (is_seen && frame.takes(seen(*body, {kind, i}))) {
+                    take(elements.reference(id, {kind, i}));
+                }
+            }
         }
     }
     hand().select(std::move(chosen));
@@ -213,10 +236,8 @@ bool SelectTool::can_be_chosen(const model::BodyId& id) const {
     return shown().is_shown(id) && shown().is_pickable(id);
 }
 
-QString SelectTool::face_color(const model::BodyId& id, const TopoDS_Shape& face) const {
-    const auto owner = shown().body(id);
-    const auto* name = owner ? owner->names.Seek(face) : nullptr;
-    const auto* traits = shown().traits_of(name == nullptr || name->owner.empty() ? id : name->owner);
+QString SelectTool::face_color(const model::BodyId& id, const model::Elements::Face& face) const {
+    const auto* traits = shown().traits_of(face.name.owner.empty() ? id : face.name.owner);
     return traits == nullptr ? QString() : QString::fromStdString(traits->color);
 }
 
@@ -230,34 +251,40 @@ void SelectTool::select_once(const std::vector<model::Reference>& found) {
     hand().select(std::move(once));
 }
 
-void SelectTool::select_alike(geom::Likeness how) {
+void SelectTool::select_alike(model::Likeness how) {
     std::vector<model::Reference> found;
-    const bool anywhere = how == geom::Likeness::kind || how == geom::Likeness::radius;
-    const auto kind_of = [](const model::Body& each) {
-        return each.blade ? 3 : !geom::solids_of(each.shape).empty() ? 2 : geom::faces_of(each.shape).empty() ? 0 : 1;
+    const bool anywhere = how == model::Likeness::kind || how == model::Likeness::radius;
+    const auto same_kind = [](const scene::ShownBody& one, const scene::ShownBody& other) {
+        return one.blade.has_value() == other.blade.has_value() && (one.blade || one.substance == other.substance);
     };
     for (const model::Reference& chosen : hand().selection()) {
         const auto owner = shown().body(chosen.body);
-        const TopoDS_Shape element = owner ? shown().shape_of(chosen) : TopoDS_Shape();
-        if (element.IsNull()) {
+        const auto element = shown().find(chosen);
+        if (!owner || !element) {
             continue;
         }
-        for (const auto& [id, shape] : shown().bodies()) {
+        for (const auto& [id, body] : shown().bodies()) {
             if (!can_be_chosen(id) || !(anywhere || id == chosen.body)) {
                 continue;
             }
-            if (chosen.kind != Kind::body) {
-                const auto alike = model::refer_to_all(id, *shape, geom::alike(shape->shape, element, how));
-                found.insert(found.end(), alike.begin(), alike.end());
-            } else if (how == geom::Likeness::kind && kind_of(*shape) == kind_of(*owner)) {
-                found.push_back(model::whole(id));
+            if (chosen.kind == Kind::body) {
+                if (how == model::Likeness::kind && same_kind(*body, *owner)) {
+                    found.push_back(model::whole(id));
+                }
+                continue;
+            }
+            const auto alike = id == chosen.body
+                                   ? body->elements->alike(*element, how)
+                                   : body->elements->like(owner->elements->look(*element), chosen.kind, how);
+            for (const model::Element& each : alike) {
+                found.push_back(body->elements->reference(id, each));
             }
         }
     }
     if (found.empty()) {
         const auto& selection = hand().selection();
         emit view().hinted(selection.empty()                      ? tr("Select a face, an edge or a body first.")
-                           : how == geom::Likeness::radius        ? tr("What is selected has no radius.")
+                           : how == model::Likeness::radius       ? tr("What is selected has no radius.")
                            : selection.front().kind == Kind::body ? tr("Select a face or an edge of it.")
                                                                   : tr("Nothing is like that."));
         return;
@@ -271,12 +298,13 @@ void SelectTool::select_same_color() {
         const auto* traits = shown().traits_of(chosen.body);
         if (chosen.kind == Kind::body && traits != nullptr) {
             bodies.insert(QString::fromStdString(traits->color));
-        } else if (chosen.kind == Kind::face) {
-            faces.insert(face_color(chosen.body, shown().shape_of(chosen)));
+        } else if (const auto face = chosen.kind == Kind::face ? shown().find(chosen) : std::nullopt) {
+            const auto& known = shown().body(chosen.body)->elements->faces;
+            faces.insert(face_color(chosen.body, known[static_cast<size_t>(face->index)]));
         }
     }
     std::vector<model::Reference> found;
-    for (const auto& [id, shape] : shown().bodies()) {
+    for (const auto& [id, body] : shown().bodies()) {
         const auto* traits = shown().traits_of(id);
         if (!can_be_chosen(id) || traits == nullptr) {
             continue;
@@ -284,14 +312,12 @@ void SelectTool::select_same_color() {
         if (bodies.contains(QString::fromStdString(traits->color))) {
             found.push_back(model::whole(id));
         }
-        std::vector<TopoDS_Shape> alike;
-        for (const TopoDS_Shape& face : faces.empty() ? std::vector<TopoDS_Shape>{} : geom::faces_of(shape->shape)) {
-            if (faces.contains(face_color(id, face))) {
-                alike.push_back(face);
+        const auto& known = body->elements->faces;
+        for (int i = 0; !faces.empty() && i < static_cast<int>(known.size()); ++i) {
+            if (faces.contains(face_color(id, known[static_cast<size_t>(i)]))) {
+                found.push_back(body->elements->reference(id, {Kind::face, i}));
             }
         }
-        const auto references = model::refer_to_all(id, *shape, alike);
-        found.insert(found.end(), references.begin(), references.end());
     }
     if (found.empty()) {
         emit view().hinted(tr("Select a body or a face first."));
@@ -303,8 +329,8 @@ void SelectTool::select_same_color() {
 std::vector<Verb> SelectTool::verbs() {
     const auto has_document = [this] { return !session().document().steps.empty(); };
     const auto draws_not = [this] { return hand().drawn_step() == 0; };
-    const auto alike = [this](geom::Likeness how) { return [this, how] { select_alike(how); }; };
-    using geom::Likeness;
+    const auto alike = [this](model::Likeness how) { return [this, how] { select_alike(how); }; };
+    using model::Likeness;
     const BarGroup inside = BarGroup::inside;
     return {
         {"wider", inside, tr("Next pick level"),

@@ -2,7 +2,6 @@
 #pragma once
 
 #include "app/view/tools/framing_tool.h"
-#include "geom/measure/alike.h"
 
 namespace kervo::app {
 
@@ -22,7 +21,7 @@ public:
     std::vector<Verb> verbs() override;
 
     /// Selects all that is like what is selected: elements, or bodies of the same kind.
-    void select_alike(geom::Likeness how);
+    void select_alike(model::Likeness how);
     /// Bodies of the same colour; of faces, all that show it.
     void select_same_color();
 
@@ -31,14 +30,13 @@ protected:
     void take_framed(const Frame& frame) override;
 
 private:
-    [[nodiscard]] std::vector<model::Reference> taken_at_level(const model::BodyId& id,
-                                                               const TopoDS_Shape& element) const;
+    [[nodiscard]] std::vector<model::Reference> taken_at_level(const scene::Picked& picked) const;
     /// The next wider choice after this one; the one under the pointer again behind the widest.
     [[nodiscard]] std::vector<model::Reference> widened(const model::Reference& now,
                                                         const model::Reference& first) const;
     void choose_all(const std::vector<model::Reference>& references, bool besides);
-    [[nodiscard]] std::vector<QPolygonF> seen(const TopoDS_Shape& element) const;
-    [[nodiscard]] QString face_color(const model::BodyId& id, const TopoDS_Shape& face) const;
+    [[nodiscard]] std::vector<QPolygonF> seen(const scene::ShownBody& body, const model::Element& element) const;
+    [[nodiscard]] QString face_color(const model::BodyId& id, const model::Elements::Face& face) const;
     void select_once(const std::vector<model::Reference>& found);
     [[nodiscard]] bool can_be_chosen(const model::BodyId& id) const;
 

@@ -14,16 +14,16 @@ constexpr double lens_radius = 74;
 constexpr double lens_power = 5;
 
 // A sketch as it is seen from the plane of another: whole where the two are parallel, else its points alone.
-Beside seen_from(const gp_Ax3& plane, const model::SketchResult& other, const QString& name) {
+Beside seen_from(const model::SketchResult& own, const model::SketchResult& other, const QString& name) {
     Beside beside{name, {}, {}};
     const sketch::Sketch& drawn = other.solution.sketch;
-    if (const auto moved = model::between_planes(other.frame, plane)) {
+    if (const auto moved = model::between_planes(other.frame, own.frame)) {
         for (const auto& stretch : sketch::stretches_of(drawn, true)) {
             beside.stretches.push_back(stretch.placed(*moved));
         }
     }
     for (const auto& point : drawn.points) {
-        beside.points.push_back(model::on_plane(plane, model::in_space(other.frame, {point.x, point.y})));
+        beside.points.push_back(own.plane().seen(other.plane().at({point.x, point.y})));
     }
     return beside;
 }
@@ -42,32 +42,57 @@ std::vector<Beside> SketchTool::other_sketches() const {
         }
         const auto found = session().picture()->evaluation->sketches.find(step->id);
         if (found != session().picture()->evaluation->sketches.end()) {
-            others.push_back(seen_from(own->frame, *found->second, QString::fromStdString(step->name)));
+            others.push_back(seen_from(*own, *found->second, QString::fromStdString(step->name)));
         }
     }
     return others;
 }
 
-std::vector<Beside> SketchTool::beside_at(const QPointF& at) const {
+std::vector<Beside> SketchTool::beside_at(const QPointF& at) {
     const auto sketch = shown().card_sketch();
     std::vector<Beside> beside = beside_sketches_;
     const auto found = sketch ? view().pick(at, {model::ElementKind::edge, model::ElementKind::vertex}) : std::nullopt;
-    const auto owner = found ? shown().body(found->body) : nullptr;
-    if (!owner) {
+    if (!found || found->element.kind != model::ElementKind::edge) {
+        seen_edge_ = {};
+    }
+    if (!found) {
         return beside;
     }
     const auto* traits = shown().traits_of(found->body);
     Beside edge{traits == nullptr ? tr("edge") : QString::fromStdString(traits->name), {}, {}};
-    if (found->element.ShapeType() == TopAbs_EDGE) {
-        const auto taken = model::take_edges(found->body, *owner, found->element, sketch->frame);
-        for (const model::Taken& each : taken ? *taken : std::vector<model::Taken>{}) {
-            edge.stretches.push_back(each.stretch);
-        }
+    if (found->element.kind == model::ElementKind::edge) {
+        edge.stretches = seen_in_plane(*found);
     } else {
-        edge.points.push_back(model::on_plane(sketch->frame, found->point));
+        edge.points.push_back(sketch->plane().seen(found->point));
     }
     beside.push_back(std::move(edge));
     return beside;
+}
+
+std::vector<sketch::Stretch> SketchTool::seen_in_plane(const scene::Picked& edge) {
+    const TakeQuestion question{hand().drawn_step(), edge.body, edge.element, TakeQuestion::What::edges};
+    const PicturePtr picture = session().picture();
+    if (seen_edge_.question == question && seen_edge_.picture.lock() == picture) {
+        return seen_edge_.stretches;
+    }
+    seen_edge_ = {question, picture, {}, false};
+    session().ask(question, this, [this, question](const TakeAnswer& taken) {
+        if (seen_edge_.question != question) {
+            return;
+        }
+        seen_edge_.answered = true;
+        for (const model::Taken& each : taken ? *taken : std::vector<model::Taken>{}) {
+            seen_edge_.stretches.push_back(each.stretch);
+        }
+        const auto clicked = std::exchange(click_, std::nullopt);
+        if (draws()) {
+            hover(clicked ? *clicked : pointer_);
+            if (clicked) {
+                click(*clicked);
+            }
+        }
+    });
+    return {};
 }
 
 double SketchTool::grid_step() const {

@@ -23,7 +23,7 @@ void SketchTool::paint(QPainter& painter) {
         QColor fill = theme().cutter;
         fill.setAlphaF(0.10F);
         for (const auto& region : sketch->regions) {
-            painter.fillPath(region_path(view(), sketch->frame, region), fill);
+            painter.fillPath(region_path(view(), sketch->plane(), region), fill);
         }
     }
     paint_curves(painter);

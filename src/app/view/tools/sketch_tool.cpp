@@ -49,7 +49,8 @@ void SketchTool::changed() {
 // --- Mouse ----------------------------------------------------------------------------------------------------------
 
 bool SketchTool::hover(const Pointer& pointer) {
-    if (takes()) {
+    pointer_ = pointer;
+    if (takes() || click_) {
         return true;
     }
     drawing_.set_beside(beside_at(pointer.at));
@@ -109,6 +110,8 @@ void SketchTool::release(const Pointer& pointer, bool dragged) {
 bool SketchTool::click(const Pointer& pointer) {
     if (takes()) {
         take_hovered();
+    } else if (seen_edge_.question && !seen_edge_.answered) {
+        click_ = pointer; // it may snap to that edge
     } else if (const auto on_plane = view().on_sketch(pointer.at)) {
         drawing_.click(*on_plane, reach());
         changed();
@@ -135,23 +138,26 @@ bool SketchTool::double_click(const Pointer& pointer) {
 }
 
 void SketchTool::take_hovered() {
-    const auto sketch = shown().card_sketch();
     const auto& hovered = view().under_pointer();
-    const auto owner = hovered ? shown().body(hovered->body) : nullptr;
-    if (!sketch || !owner) {
+    if (!shown().card_sketch() || !hovered) {
         return;
     }
-    const model::BodyId& id = hovered->body;
-    const auto taken = drawing_.tool() == DrawTool::take_edges
-                           ? model::take_edges(id, *owner, hovered->element, sketch->frame)
-                       : drawing_.tool() == DrawTool::take_section ? model::take_section(id, *owner, sketch->frame)
-                                                                   : model::take_silhouette(id, *owner, sketch->frame);
-    if (!taken) {
-        emit view().hinted(QString::fromStdString(taken.finding().cause + " " + taken.finding().mend));
-        return;
-    }
-    drawing_.take_over(*taken);
-    changed();
+    using What = TakeQuestion::What;
+    const What what = drawing_.tool() == DrawTool::take_edges     ? What::edges
+                      : drawing_.tool() == DrawTool::take_section ? What::section
+                                                                  : What::silhouette;
+    const int sketch = hand().drawn_step();
+    session().ask({sketch, hovered->body, hovered->element, what}, this, [this, sketch](const TakeAnswer& taken) {
+        if (hand().drawn_step() != sketch) {
+            return;
+        }
+        if (!taken) {
+            emit view().hinted(QString::fromStdString(taken.finding().cause + " " + taken.finding().mend));
+            return;
+        }
+        drawing_.take_over(*taken);
+        changed();
+    });
 }
 
 void SketchTool::select_framed(bool more) {

@@ -57,7 +57,9 @@ private:
     void type_dimension(int constraint);
     [[nodiscard]] std::vector<Beside> other_sketches() const;
     /// What lies beside the sketch under the pointer.
-    [[nodiscard]] std::vector<Beside> beside_at(const QPointF& at) const;
+    [[nodiscard]] std::vector<Beside> beside_at(const QPointF& at);
+    /// The edge as curves of the sketch's plane; none until the evaluator has answered, which asks for it again.
+    [[nodiscard]] std::vector<sketch::Stretch> seen_in_plane(const scene::Picked& edge);
 
     void paint_grid(QPainter& painter) const;
     void paint_axes(QPainter& painter) const;
@@ -73,6 +75,15 @@ private:
     bool frames_ = false;
     bool grid_ = false;
     std::vector<Beside> beside_sketches_;
+    struct SeenEdge { ///< as last asked for
+        std::optional<TakeQuestion> question;
+        std::weak_ptr<const Picture> picture;
+        std::vector<sketch::Stretch> stretches;
+        bool answered = false;
+    };
+    SeenEdge seen_edge_;
+    Pointer pointer_;                                     ///< where it was last
+    std::optional<Pointer> click_;                        ///< that waits for the answer
     std::vector<std::pair<QRectF, int>> dimension_texts_; ///< where dimensions are written, by constraint
 };
 

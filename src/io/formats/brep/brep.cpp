@@ -52,6 +52,10 @@ std::string brep_text(const std::vector<NamedBody>& bodies) {
     return text.str();
 }
 
+std::string brep_of(const std::string& name, const std::string& color, const model::Body& body) {
+    return brep_text({{name, color, body.shape}});
+}
+
 Format brep_format() {
     Format format{"brep", "BREP", {".brep", ".brp"}};
     format.read_bodies = read_brep;

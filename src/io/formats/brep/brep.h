@@ -8,5 +8,7 @@ namespace kervo::io {
 Format brep_format();
 
 std::string brep_text(const std::vector<NamedBody>& bodies);
+/// Of one body.
+std::string brep_of(const std::string& name, const std::string& color, const model::Body& body);
 
 } // namespace kervo::io

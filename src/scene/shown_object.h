@@ -1,0 +1,69 @@
+// What stands in the kernel's viewer: bodies, what is lit up of them, and the fill of cuts. All of it is drawn from
+// triangles and lines that are there; the viewer is never given a shape.
+#pragma once
+
+#include "scene/viewer.h"
+
+#include <AIS_InteractiveObject.hxx>
+#include <Quantity_Color.hxx>
+
+namespace kervo::scene {
+
+Quantity_Color color_of(const std::string& hex);
+
+/// Not picked by the viewer, and in one way of drawing.
+class DrawnObject : public AIS_InteractiveObject {
+public:
+    DEFINE_STANDARD_RTTI_INLINE(DrawnObject, AIS_InteractiveObject)
+    void ComputeSelection(const Handle(SelectMgr_Selection) & /*selection*/, const Standard_Integer /*mode*/) override {
+    }
+    Standard_Boolean AcceptDisplayMode(const Standard_Integer mode) const override { return mode == 0; }
+};
+
+class ShownObject : public DrawnObject {
+public:
+    explicit ShownObject(BodyLook look) : look_(std::move(look)) {}
+    DEFINE_STANDARD_RTTI_INLINE(ShownObject, DrawnObject)
+    /// It must be displayed again to be seen.
+    void set_look(const BodyLook& look) { look_ = look; }
+
+protected:
+    void Compute(const Handle(PrsMgr_PresentationManager) & manager, const Handle(Prs3d_Presentation) & picture,
+                 const Standard_Integer mode) override;
+
+private:
+    BodyLook look_;
+};
+
+class LitElement : public DrawnObject {
+public:
+    explicit LitElement(Highlight lit) : lit_(std::move(lit)) {}
+    DEFINE_STANDARD_RTTI_INLINE(LitElement, DrawnObject)
+
+protected:
+    void Compute(const Handle(PrsMgr_PresentationManager) & manager, const Handle(Prs3d_Presentation) & picture,
+                 const Standard_Integer mode) override;
+
+private:
+    void add_faces(const Handle(Prs3d_Presentation) & picture, const Mesh::Range& range) const;
+    void add_lines(const Handle(Prs3d_Presentation) & picture, const std::vector<const Polyline3*>& lines,
+                   double width) const;
+
+    Highlight lit_;
+};
+
+class CapFill : public DrawnObject {
+public:
+    CapFill(std::shared_ptr<const Mesh> mesh, const Quantity_Color& color) : mesh_(std::move(mesh)), color_(color) {}
+    DEFINE_STANDARD_RTTI_INLINE(CapFill, DrawnObject)
+
+protected:
+    void Compute(const Handle(PrsMgr_PresentationManager) & manager, const Handle(Prs3d_Presentation) & picture,
+                 const Standard_Integer mode) override;
+
+private:
+    std::shared_ptr<const Mesh> mesh_;
+    Quantity_Color color_;
+};
+
+} // namespace kervo::scene
