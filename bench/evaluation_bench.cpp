@@ -29,6 +29,6 @@ void edit_last_of_independent_steps(benchmark::State& state) {
     }
     state.counters["steps_run"] = most;
 }
-BENCHMARK(edit_last_of_independent_steps)->Arg(10)->Arg(100)->Arg(1000)->Unit(benchmark::kMicrosecond);
+BENCHMARK(edit_last_of_independent_steps)->Arg(10)->Arg(100)->Arg(1000)->Arg(10000)->Unit(benchmark::kMicrosecond);
 
 } // namespace

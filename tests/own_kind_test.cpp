@@ -6,6 +6,9 @@
 #include "model/steps/body_cut/body_cut.h"
 #include "own_kind.h"
 
+#include <condition_variable>
+#include <thread>
+
 using namespace kervo;
 using namespace kervo::io;
 using namespace kervo::io::test;
@@ -31,6 +34,57 @@ struct OwnKind : ::testing::Test {
 };
 
 } // namespace
+
+namespace kervo::model {
+
+// Waits until another step, which hangs on a third one, has run; or is that step.
+struct Gate {
+    static constexpr const char* kind = "gate";
+    static constexpr const char* title = "Gate";
+    static constexpr const char* summary = "Waits for another one.";
+
+    Choice does{"wait"};
+    References after;
+
+    template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
+        visit(FieldInfo("does", "Does", Question::size, "What.").one_of({{"wait", "Waits"}, {"open", "Opens"}}),
+              self.does);
+        visit(FieldInfo("after", "After", Question::place, "What.").picks({ElementKind::body}).several(), self.after);
+    }
+    [[nodiscard]] StepOutput evaluate(const StepInputs& /*inputs*/) const {
+        std::unique_lock lock(guard);
+        if (does.value == "open") {
+            is_open = true;
+            opened.notify_all();
+        } else {
+            met = opened.wait_for(lock, std::chrono::seconds(20), [] { return is_open; });
+        }
+        return {};
+    }
+    static std::vector<StepVerb> verbs() { return {}; }
+    friend bool operator==(const Gate&, const Gate&) = default;
+
+    static inline std::mutex guard;
+    static inline std::condition_variable opened;
+    static inline bool is_open = false, met = false;
+};
+
+template struct StepOf<Gate>;
+
+} // namespace kervo::model
+
+// A step runs as soon as what it reads is there, whatever else takes its time.
+TEST_F(OwnKind, ASlowStepHoldsUpNothingThatDoesNotReadIt) {
+    if (std::thread::hardware_concurrency() < 2) {
+        GTEST_SKIP() << "needs two processors";
+    }
+    add_step_kind(StepOf<Gate>::kind());
+    b.step(Gate{});
+    b.step(Gate{{"open"}, {whole(std::to_string(bar))}});
+    const Evaluation evaluation = b.evaluate();
+    EXPECT_FALSE(evaluation.failed());
+    EXPECT_TRUE(Gate::met);
+}
 
 TEST_F(OwnKind, IsMadeListedAndTold) {
     const auto made = make_definition("round_bar");

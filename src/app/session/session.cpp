@@ -19,6 +19,7 @@
 namespace kervo::app {
 
 Session::Session() : evaluator_(io::standard_services()) {
+    writing_.setMaxThreadCount(1);
     connect(&evaluator_, &Evaluator::ready, this, &Session::take, Qt::QueuedConnection);
     connect(
         &evaluator_, &Evaluator::completed, this,
@@ -45,7 +46,8 @@ void Session::cancel_work() {
 
 Session::~Session() {
     cancel_work();
-    QThreadPool::globalInstance()->waitForDone(); // a hand-over in the making refers to this
+    writing_.waitForDone(); // what is being written or read refers to this
+    QThreadPool::globalInstance()->waitForDone();
     if (!edited() && card_ == 0) {
         leave();
     }

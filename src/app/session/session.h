@@ -8,6 +8,7 @@
 
 #include <QDateTime>
 #include <QString>
+#include <QThreadPool>
 #include <QTimer>
 
 #include <functional>
@@ -185,6 +186,7 @@ private:
     bool changed_outside_ = false;
     QTimer heal_;
     std::shared_ptr<Progress> reading_; ///< of outlines
+    QThreadPool writing_;               ///< one file at a time
     PicturePtr picture_;
     model::EvaluationPtr whole_;
     bool whole_is_new_ = false;

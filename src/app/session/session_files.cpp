@@ -168,7 +168,7 @@ std::optional<Finding> Session::hand_over(const QString& path, const io::FormatA
     io::ExportOptions options;
     options.as_of = card_ != 0 ? 0 : as_of_;
     options.answers = answers;
-    QThreadPool::globalInstance()->start([this, whole = whole_, path, options] {
+    writing_.start([this, whole = whole_, path, options] {
         const auto problem = io::export_bodies(*whole, path.toStdString(), options);
         QMetaObject::invokeMethod(this, [this, path, problem] { emit handed_over(path, problem); });
     });

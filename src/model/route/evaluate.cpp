@@ -4,9 +4,10 @@
 #include "model/route/dependency_graph.h"
 
 #include <Standard_Failure.hxx>
-#include <tbb/parallel_for_each.h>
+#include <tbb/task_group.h>
 
 #include <algorithm>
+#include <atomic>
 #include <chrono>
 #include <deque>
 #include <iterator>
@@ -29,17 +30,40 @@ std::string to_string(StepState state) {
     return "suspended";
 }
 
+namespace {
+
+// A step hands out what it changed; null: the body is gone.
+void change_bodies(std::map<BodyId, BodyPtr>& bodies, const StepOutput& output) {
+    for (const auto& [id, body] : output.bodies) {
+        if (body) {
+            bodies[id] = body;
+        } else {
+            bodies.erase(id);
+        }
+    }
+}
+
+} // namespace
+
 const StepReport* Evaluation::report(int step) const {
     const auto at = std::find_if(steps.begin(), steps.end(), [step](const StepReport& r) { return r.id == step; });
     return at == steps.end() ? nullptr : &*at;
 }
 
 std::vector<std::pair<BodyId, BodyPtr>> Evaluation::bodies_as_of(int step) const {
-    const StepReport* last = step == 0 ? (steps.empty() ? nullptr : &steps.back()) : report(step);
-    if (last == nullptr) {
+    if (step != 0 && report(step) == nullptr) {
         return {};
     }
-    std::vector<std::pair<BodyId, BodyPtr>> bodies(last->bodies_after.begin(), last->bodies_after.end());
+    std::map<BodyId, BodyPtr> there;
+    for (const StepReport& each : steps) {
+        if (each.output) {
+            change_bodies(there, *each.output);
+        }
+        if (each.id == step) {
+            break;
+        }
+    }
+    std::vector<std::pair<BodyId, BodyPtr>> bodies(there.begin(), there.end());
     std::sort(bodies.begin(), bodies.end(), [](const auto& a, const auto& b) {
         return maker_of(a.first) != maker_of(b.first) ? maker_of(a.first) < maker_of(b.first) : a.first < b.first;
     });
@@ -88,18 +112,30 @@ void EvaluationCache::store(Key key, StepOutputPtr output) {
     entries.push_back({std::move(key), std::move(output)});
 }
 
+std::shared_ptr<const Dependencies> EvaluationCache::dependencies(const StepPtr& step) {
+    const std::lock_guard lock(guard_);
+    Known& known = dependencies_[step->id];
+    if (known.step != step) {
+        known = {step, std::make_shared<const Dependencies>(dependencies_of(step->definition))};
+    }
+    return known.reads;
+}
+
 namespace {
 
 // One step on its way through an evaluation.
 struct Task {
     StepPtr step;
-    Dependencies reads;
+    std::shared_ptr<const Dependencies> reads;
     std::set<int> after;                     ///< steps whose output it reads
+    std::map<BodyId, int> source_of;         ///< of the bodies that it reads, the step whose output they come from
+    std::vector<Task*> next;                 ///< those that wait for it
+    std::atomic<int> waits_for = 0;          ///< so many that are not done
     std::set<std::string> needs;             ///< measured parameters that its formulas hang on
     std::optional<Finding> problem;          ///< why it cannot even be tried
     std::unique_ptr<ParameterValues> values; ///< with what is measured; null where the document's own are enough
     bool stale = false;                      ///< something it reads comes from a failed or stale step
-    bool done = false;
+    std::atomic<bool> done = false;
     StepReport report;
 };
 
@@ -116,6 +152,7 @@ public:
                 replace_groups(task);
             }
             plan(task);
+            planned_.push_back(&task);
         }
         run_planned();
         return collect();
@@ -124,20 +161,49 @@ public:
 private:
     // Runs what is planned: each step as soon as what it reads is there.
     void run_planned() {
-        while (done_ < by_id_.size() && !progress_.cancelled()) {
-            std::vector<Task*> ready;
-            for (const auto& [id, task] : by_id_) {
-                const bool free =
-                    std::all_of(task->after.begin(), task->after.end(), [&](int s) { return by_id_.at(s)->done; });
-                if (!task->done && free) {
-                    ready.push_back(task);
+        for (Task* task : planned_) {
+            for (const int id : task->after) {
+                Task& before = *by_id_.at(id);
+                if (!before.done) {
+                    before.next.push_back(task);
+                    ++task->waits_for;
                 }
             }
-            tbb::parallel_for_each(ready, [&](Task* task) { run(*task); });
-            for (Task* task : ready) {
-                task->done = true;
-                ++done_;
+        }
+        std::vector<Task*> ready;
+        std::copy_if(planned_.begin(), planned_.end(), std::back_inserter(ready),
+                     [](const Task* task) { return task->waits_for == 0; });
+        tbb::task_group group;
+        for (Task* task : ready) {
+            start(group, *task);
+        }
+        group.wait();
+        planned_.clear();
+    }
+
+    void start(tbb::task_group& group, Task& task) {
+        group.run([this, &group, &task] {
+            if (progress_.cancelled()) {
+                return;
             }
+            run(task);
+            task.done = true;
+            report_progress();
+            for (Task* next : task.next) {
+                if (--next->waits_for == 0) {
+                    start(group, *next);
+                }
+            }
+        });
+    }
+
+    // In hundredths of the whole; who listens is told by one thread at a time.
+    void report_progress() {
+        const std::lock_guard lock(reporting_);
+        ++done_;
+        const size_t hundredth = done_ * 100 / tasks_.size();
+        if (hundredth != reported_) {
+            reported_ = hundredth;
             progress_.report(static_cast<double>(done_) / static_cast<double>(tasks_.size()), "evaluate");
         }
     }
@@ -171,7 +237,7 @@ private:
             }
             return members;
         });
-        task.reads = dependencies_of(plain->definition);
+        task.reads = std::make_shared<const Dependencies>(dependencies_of(plain->definition));
         task.step = std::move(plain);
     }
 
@@ -186,7 +252,7 @@ private:
         for (const StepPtr& step : document_.steps) {
             Task& task = tasks_.emplace_back();
             task.step = step;
-            task.reads = dependencies_of(step->definition);
+            task.reads = cache_.dependencies(step);
             if (step->id == as_of) {
                 break;
             }
@@ -198,21 +264,21 @@ private:
     void plan(Task& task) {
         const auto is_earlier = [this](int step) { return by_id_.contains(step); };
         if (!task.step->suspended) {
-            for (const BodyId& body : task.reads.reads) {
+            for (const BodyId& body : task.reads->reads) {
                 const auto writer = last_writer_.find(body);
                 const int source = writer != last_writer_.end() ? writer->second : maker_of(body);
                 if (is_earlier(source)) {
                     task.after.insert(source);
-                    source_of_[{task.step->id, body}] = source;
+                    task.source_of[body] = source;
                 }
             }
-            for (const auto* steps : {&task.reads.sketches, &task.reads.sweeps}) {
+            for (const auto* steps : {&task.reads->sketches, &task.reads->sweeps}) {
                 std::copy_if(steps->begin(), steps->end(), std::inserter(task.after, task.after.end()), is_earlier);
             }
-            for (const BodyId& body : task.reads.writes) {
+            for (const BodyId& body : task.reads->writes) {
                 last_writer_[body] = task.step->id;
             }
-            for (const std::string& read : task.reads.parameters) {
+            for (const std::string& read : task.reads->parameters) {
                 task.needs.merge(measured_behind(read));
             }
             for (const std::string& name : task.needs) {
@@ -237,7 +303,7 @@ private:
             // Steps behind the last one that is evaluated count too: what reads them comes too early.
             const bool planned = i < tasks_.size();
             for (const std::string& name :
-                 planned ? tasks_[i].reads.measures : dependencies_of(step.definition).measures) {
+                 planned ? tasks_[i].reads->measures : dependencies_of(step.definition).measures) {
                 const bool taken = std::any_of(document_.parameters.begin(), document_.parameters.end(),
                                                [&](const Parameter& p) { return p.name == name; });
                 if ((taken || !measurer_.emplace(name, step.id).second) && planned) {
@@ -337,8 +403,8 @@ private:
                     return at->second;
                 }
             }
-            const auto before = source_of_.find({source, body});
-            source = before == source_of_.end() ? 0 : before->second;
+            const auto before = task.source_of.find(body);
+            source = before == task.source_of.end() ? 0 : before->second;
         }
         return nullptr;
     }
@@ -353,9 +419,9 @@ private:
             key.inputs.push_back(thing.get());
             key.keep_alive.push_back(std::move(thing));
         };
-        for (const BodyId& body : task.reads.reads) {
-            const auto source = source_of_.find({task.step->id, body});
-            const BodyPtr found = source == source_of_.end() ? nullptr : body_from(source->second, body);
+        for (const BodyId& body : task.reads->reads) {
+            const auto source = task.source_of.find(body);
+            const BodyPtr found = source == task.source_of.end() ? nullptr : body_from(source->second, body);
             if (found) {
                 inputs.bodies[body] = found;
             }
@@ -366,27 +432,27 @@ private:
             const bool sound = task.after.contains(step) && at->second->report.state != StepState::failed;
             return sound ? at->second->report.output : nullptr;
         };
-        for (const int sketch : task.reads.sketches) {
+        for (const int sketch : task.reads->sketches) {
             const auto output = output_of(sketch);
             if (output && output->sketch) {
                 inputs.sketches[sketch] = output->sketch;
             }
             note(output ? output->sketch : nullptr);
         }
-        for (const int sweep : task.reads.sweeps) {
+        for (const int sweep : task.reads->sweeps) {
             const auto output = output_of(sweep);
             if (output && output->swept) {
                 inputs.sweeps[sweep] = output->swept;
             }
             note(output ? output->swept : nullptr);
         }
-        for (const std::string& name : task.reads.assets) {
+        for (const std::string& name : task.reads->assets) {
             const auto at = document_.assets.find(name);
             const AssetPtr found = at == document_.assets.end() ? nullptr : at->second;
             inputs.assets[name] = found;
             note(found);
         }
-        for (const std::string& name : task.reads.parameters) {
+        for (const std::string& name : task.reads->parameters) {
             if (const auto at = inputs.parameters->find(name); at != inputs.parameters->end()) {
                 key.parameters[name] = at->second;
             }
@@ -485,7 +551,6 @@ private:
                      });
         evaluation.parameters = evaluate_parameters(known, evaluation.measured);
         evaluation.cancelled = progress_.cancelled();
-        std::map<BodyId, BodyPtr> bodies;
         std::set<BodyId> stale;
         for (Task& task : tasks_) {
             if (evaluation.cancelled) {
@@ -496,24 +561,16 @@ private:
                 for (const Birth& birth : task.report.output->births) {
                     name_body(evaluation, birth, *task.step);
                 }
-                for (const auto& [id, body] : task.report.output->bodies) {
-                    if (body) {
-                        bodies[id] = body;
-                    } else {
-                        bodies.erase(id);
-                    }
-                }
                 if (task.report.output->sketch) {
                     evaluation.sketches[task.step->id] = task.report.output->sketch;
                 }
                 if (task.report.state == StepState::failed || task.report.state == StepState::stale) {
-                    stale.insert(task.reads.writes.begin(), task.reads.writes.end());
+                    stale.insert(task.reads->writes.begin(), task.reads->writes.end());
                     for (const Birth& birth : task.report.output->births) {
                         stale.insert(birth.id);
                     }
                 }
             }
-            task.report.bodies_after = bodies;
             evaluation.steps.push_back(std::move(task.report));
         }
         for (const BodyId& body : stale) {
@@ -559,10 +616,11 @@ private:
     std::map<std::string, std::set<std::string>> reads_of_; ///< of parameters by formula, where some are measured
     std::map<std::string, int> measurer_;                   ///< measured parameters, by the step that measures them
     std::deque<Task> tasks_;
-    std::map<int, Task*> by_id_; ///< those that are planned
-    size_t done_ = 0;            ///< of these
-    std::map<BodyId, int> last_writer_;
-    std::map<std::pair<int, BodyId>, int> source_of_; ///< (reader, body) -> the step whose output it reads
+    std::unordered_map<int, Task*> by_id_; ///< those that are planned
+    std::vector<Task*> planned_;           ///< of these, those that have not been started
+    std::mutex reporting_;
+    size_t done_ = 0, reported_ = 0; ///< steps; hundredths of all
+    std::unordered_map<BodyId, int> last_writer_;
 };
 
 } // namespace
@@ -621,7 +679,9 @@ StepInputs inputs_before(const Document& document, const Evaluation& evaluation,
     const int index = document.index_of(step);
     const auto before = index < 0 ? evaluation.steps.size() : static_cast<size_t>(index);
     for (size_t i = 0; i < std::min(before, evaluation.steps.size()); ++i) {
-        inputs.bodies = evaluation.steps[i].bodies_after;
+        if (evaluation.steps[i].output) {
+            change_bodies(inputs.bodies, *evaluation.steps[i].output);
+        }
         const bool sound = evaluation.steps[i].state != StepState::failed;
         if (const auto& output = evaluation.steps[i].output; sound && output && output->sketch) {
             inputs.sketches[evaluation.steps[i].id] = output->sketch;

@@ -1,7 +1,7 @@
 // Evaluation: the bodies after each step, as a pure function of the document.
 //
-// What a step reads is known from its field list, so steps that do not depend on each other run in parallel, and a step
-// whose definition and inputs have not changed is not run again: its output is taken from the cache. A step that fails
+// What a step reads is known from its field list, so a step runs as soon as what it reads is there, beside others, and
+// a step whose definition and inputs have not changed is not run again: its output is taken from the cache. A step that fails
 // hands its inputs on unchanged; what reads what it should have made is stale.
 #pragma once
 
@@ -25,7 +25,6 @@ struct StepReport {
     double seconds = 0;
     StepOutputPtr output; ///< null for suspended steps
     Findings findings;
-    std::map<BodyId, BodyPtr> bodies_after; ///< shared with the neighbours where nothing changed
 };
 
 /// What is known of a body at the end of the route, beside its shape.
@@ -47,7 +46,7 @@ struct Evaluation {
     int steps_run = 0; ///< those not taken from the cache
 
     [[nodiscard]] const StepReport* report(int step) const;
-    /// Bodies after the step, in the order of their makers; of the whole route for 0.
+    /// Bodies after the step, in the order of their makers; of the whole route for 0. Takes time with the route's length.
     [[nodiscard]] std::vector<std::pair<BodyId, BodyPtr>> bodies_as_of(int step = 0) const;
     [[nodiscard]] bool failed() const;
 };
@@ -64,6 +63,8 @@ public:
     };
     StepOutputPtr find(const Key& key);
     void store(Key key, StepOutputPtr output);
+    /// What the step reads and writes, as its fields say.
+    std::shared_ptr<const Dependencies> dependencies(const StepPtr& step);
 
 private:
     static constexpr size_t entries_per_step = 12;
@@ -73,6 +74,11 @@ private:
     };
     std::mutex guard_;
     std::unordered_map<int, std::vector<Entry>> entries_;
+    struct Known {
+        StepPtr step;
+        std::shared_ptr<const Dependencies> reads;
+    };
+    std::unordered_map<int, Known> dependencies_; ///< by id, of the step as it was last
 };
 
 /// Evaluates the document. `as_of`: the id of the last step to evaluate (0: all). A cancelled evaluation says so and
