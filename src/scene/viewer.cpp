@@ -23,6 +23,7 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <tuple>
 
 namespace kervo::scene {
 
@@ -427,20 +428,15 @@ std::optional<Picked> Viewer::pick(double x, double y, const std::set<model::Ele
     }
     // An edge or vertex counts where it is not behind the face in front; within the pick radius it lies a little
     // deeper. Of several, a vertex before an edge, then the nearest in the picture to half a pixel, then in depth.
-    struct Rank {
-        int kind = 0, away = 0;
-        double at = 0;
-        auto operator<=>(const Rank&) const = default;
-    };
     std::optional<Picked> best;
-    Rank best_rank;
+    std::tuple<int, int, double> best_rank;
     const double slack = 8 / pixels_per_mm();
     const bool looks_for_lines = accepted.contains(Kind::edge) || accepted.contains(Kind::vertex);
     for (const Seen& seen : looks_for_lines ? passed : std::vector<Seen>{}) {
         for (const auto& each :
              seen.look->body->tree->near(line, reach, seen.part[0], std::min(seen.part[1], depth + slack))) {
             const Kind kind = each.vertex ? Kind::vertex : Kind::edge;
-            const Rank rank{each.vertex ? 0 : 1, static_cast<int>(each.away * pixels_per_mm() * 2), each.at};
+            const std::tuple rank(each.vertex ? 0 : 1, static_cast<int>(each.away * pixels_per_mm() * 2), each.at);
             if (accepted.contains(kind) && (!best || rank < best_rank)) {
                 best = Picked{seen.look->id, {kind, each.index}, each.place};
                 best_rank = rank;

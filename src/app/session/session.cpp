@@ -478,7 +478,7 @@ void Session::request() {
     evaluator_.request(std::move(next));
 }
 
-void Session::ask(const TakeQuestion& question, QObject* asker, std::function<void(const TakeAnswer&)> then) {
+void Session::ask(const TakeQuestion& question, QObject* asker, const std::function<void(const TakeAnswer&)>& then) {
     ++open_questions_;
     evaluator_.ask(question, [this, asker = QPointer<QObject>(asker), then](const TakeAnswer& answer) {
         --open_questions_;

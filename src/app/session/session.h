@@ -51,7 +51,7 @@ public:
     [[nodiscard]] bool settled() const { return picture_ != nullptr && whole_is_new_ && open_questions_ == 0; }
 
     /// Asks for exact geometry; `then` is called when the answer is there, unless `asker` is gone.
-    void ask(const TakeQuestion& question, QObject* asker, std::function<void(const TakeAnswer&)> then);
+    void ask(const TakeQuestion& question, QObject* asker, const std::function<void(const TakeAnswer&)>& then);
 
     using Edit = std::function<model::Document(model::Document)>;
     /// Changes the document: as one entry of the history, or, while a card is open, as part of that card.
