@@ -518,9 +518,9 @@ bool is_twin(const Body& body, const geom::Neighbours& neighbours, const TopoDS_
     });
 }
 
-// `neighbours` is made when it is first needed.
-Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& element,
-                   std::optional<geom::Neighbours>& neighbours) {
+} // namespace
+
+Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& element) {
     Reference reference = whole(id);
     if (element.ShapeType() < TopAbs_FACE) {
         return reference;
@@ -533,33 +533,15 @@ Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& eleme
         return reference;
     }
     reference.kind = element.ShapeType() == TopAbs_EDGE ? ElementKind::edge : ElementKind::vertex;
-    if (!neighbours) {
-        neighbours.emplace(body.shape);
-    }
-    ElementName name = name_of(body, *neighbours, element);
-    const bool twin = is_twin(body, *neighbours, element, name);
+    const geom::Neighbours neighbours(body.shape);
+    ElementName name = name_of(body, neighbours, element);
+    const bool twin = is_twin(body, neighbours, element, name);
     reference.faces = std::move(name.faces);
     reference.ends = std::move(name.ends);
     if (twin) {
         reference.ends.push_back(has_a_twin);
     }
     return reference;
-}
-
-} // namespace
-
-Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& element) {
-    std::optional<geom::Neighbours> neighbours;
-    return refer_to(id, body, element, neighbours);
-}
-
-std::vector<Reference> refer_to_all(const BodyId& id, const Body& body, const std::vector<TopoDS_Shape>& elements) {
-    std::optional<geom::Neighbours> neighbours;
-    std::vector<Reference> references;
-    for (const TopoDS_Shape& element : elements) {
-        references.push_back(refer_to(id, body, element, neighbours));
-    }
-    return references;
 }
 
 Resolved resolve(const Reference& reference, const Body* body) {

@@ -93,10 +93,8 @@ BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigi
 /// and the oldest of these, in whatever order the kernel hands them out.
 BodyPtr name_united(const TopoDS_Shape& shape, std::vector<geom::FaceOrigin> origins, const FaceNames& inputs);
 
-/// The lasting reference to an element of a body.
+/// The lasting reference to an element of a body. For many of them `Elements` is made.
 Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& element);
-/// To several, at the cost of one.
-std::vector<Reference> refer_to_all(const BodyId& id, const Body& body, const std::vector<TopoDS_Shape>& elements);
 
 struct Resolved {
     TopoDS_Shape element;             ///< null when lost

@@ -1,8 +1,8 @@
 // Evaluation: the bodies after each step, as a pure function of the document.
 //
 // What a step reads is known from its field list, so a step runs as soon as what it reads is there, beside others, and
-// a step whose definition and inputs have not changed is not run again: its output is taken from the cache. A step that fails
-// hands its inputs on unchanged; what reads what it should have made is stale.
+// a step whose definition and inputs have not changed is not run again: its output is taken from the cache. A step that
+// fails hands its inputs on unchanged; what reads what it should have made is stale.
 #pragma once
 
 #include "model/document/document.h"
@@ -46,7 +46,8 @@ struct Evaluation {
     int steps_run = 0; ///< those not taken from the cache
 
     [[nodiscard]] const StepReport* report(int step) const;
-    /// Bodies after the step, in the order of their makers; of the whole route for 0. Takes time with the route's length.
+    /// Bodies after the step, in the order of their makers; of the whole route for 0. Takes time with the route's
+    /// length.
     [[nodiscard]] std::vector<std::pair<BodyId, BodyPtr>> bodies_as_of(int step = 0) const;
     [[nodiscard]] bool failed() const;
 };
