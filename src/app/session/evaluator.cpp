@@ -67,6 +67,26 @@ void Evaluator::ask(const FreezeQuestion& question, std::function<void(const Fre
     put(question, std::move(then));
 }
 
+namespace {
+
+// Else the first move of the pointer would have to; whoever asks in the meantime waits for the rest of one body.
+void prepare_picks(const Picture& picture, const Progress& progress) {
+    for (const auto* bodies : {&picture.before, &picture.after}) {
+        for (const auto& [id, body] : *bodies) {
+            if (!progress.cancelled()) {
+                body->tree->prepare();
+            }
+        }
+    }
+    for (const scene::PieceLines& piece : picture.pieces) {
+        if (!progress.cancelled()) {
+            piece.tree->prepare();
+        }
+    }
+}
+
+} // namespace
+
 void Evaluator::work() {
     // The window goes first: this thread, and the helpers that the kernel starts from it, stand back.
     ::setpriority(PRIO_PROCESS, static_cast<id_t>(::gettid()), 15);
@@ -97,11 +117,7 @@ void Evaluator::work() {
         model::EvaluationPtr whole = picture->evaluation;
         if (!progress->cancelled()) {
             emit ready(picture);
-            for (const auto* bodies : {&picture->before, &picture->after}) {
-                for (const auto& [id, body] : *bodies) {
-                    body->tree->prepare(); // else the first move of the pointer would have to
-                }
-            }
+            prepare_picks(*picture, *progress);
             if (request.as_of != 0) {
                 whole = maker_.evaluate(request.document, *progress);
             }
