@@ -131,20 +131,7 @@ BENCHMARK(picture_of_holes)
 
 // Part of the whole: the triangles of one more hole over those of the plate from nothing.
 void picture_of_one_more_hole(benchmark::State& state) {
-    Plate plate(static_cast<int>(state.range(0)));
-    plate.go_on();
-    const double whole = seconds([&] { geom::tessellate(plate.inputs.bodies.at("10")->shape, picture); });
-    double more = 0;
-    int i = 0;
-    for (auto _ : state) {
-        plate.draw({plate.between(i++)});
-        plate.go_on();
-        const double once = seconds([&] { geom::tessellate(plate.inputs.bodies.at("10")->shape, picture); });
-        more += once;
-        state.SetIterationTime(once);
-    }
-    state.counters["whole_s"] = whole;
-    state.counters["part"] = more / static_cast<double>(state.iterations()) / whole;
+    time_one_more_hole(state, [](const BodyPtr& body) { geom::tessellate(body->shape, picture); });
 }
 BENCHMARK(picture_of_one_more_hole)->Arg(4096)->Iterations(40)->UseManualTime()->Unit(benchmark::kMillisecond);
 

@@ -15,21 +15,8 @@ const Line3 askew{{3, 4, 100}, Vector3(0.1, 0.05, -0.99).unit()};
 
 // Made anew for one more hole, over what it takes from nothing.
 void shown_with_one_more_hole(benchmark::State& state) {
-    Plate plate(static_cast<int>(state.range(0)));
-    plate.go_on();
     scene::BodyShower shower;
-    const double whole = seconds([&] { shower.show({plate.inputs.bodies.at("10")}); });
-    double more = 0;
-    int i = 0;
-    for (auto _ : state) {
-        plate.draw({plate.between(i++)});
-        plate.go_on();
-        const double once = seconds([&] { shower.show({plate.inputs.bodies.at("10")}); });
-        more += once;
-        state.SetIterationTime(once);
-    }
-    state.counters["whole_s"] = whole;
-    state.counters["part"] = more / static_cast<double>(state.iterations()) / whole;
+    time_one_more_hole(state, [&](const BodyPtr& body) { shower.show({body}); });
 }
 BENCHMARK(shown_with_one_more_hole)->Arg(4096)->Iterations(10)->UseManualTime()->Unit(benchmark::kMillisecond);
 

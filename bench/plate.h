@@ -5,6 +5,8 @@
 
 #include "geom/make/stock.h"
 
+#include <benchmark/benchmark.h>
+
 #include <chrono>
 #include <cmath>
 #include <functional>
@@ -62,6 +64,25 @@ inline double seconds(const std::function<void()>& work) {
     const auto start = std::chrono::steady_clock::now();
     work();
     return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+}
+
+/// Part of the whole: the work on a plate with one more hole over the work on the plate from nothing. The cuts between
+/// are not counted.
+inline void time_one_more_hole(benchmark::State& state, const std::function<void(const BodyPtr&)>& work) {
+    Plate plate(static_cast<int>(state.range(0)));
+    plate.go_on();
+    const double whole = seconds([&] { work(plate.inputs.bodies.at("10")); });
+    double more = 0;
+    int i = 0;
+    for (auto _ : state) {
+        plate.draw({plate.between(i++)});
+        plate.go_on();
+        const double once = seconds([&] { work(plate.inputs.bodies.at("10")); });
+        more += once;
+        state.SetIterationTime(once);
+    }
+    state.counters["whole_s"] = whole;
+    state.counters["part"] = more / static_cast<double>(state.iterations()) / whole;
 }
 
 } // namespace kervo::bench

@@ -7,7 +7,6 @@
 #include <spdlog/spdlog.h>
 
 #include <algorithm>
-#include <chrono>
 
 namespace kervo::scene {
 
@@ -132,10 +131,7 @@ void PictureMaker::add_card_lines(Picture& picture, const PictureRequest& reques
     if (model::sets_verdicts(step->definition)) {
         const auto inputs =
             model::inputs_before(request.document, *picture.evaluation, request.as_of, services_, progress);
-        std::vector<model::BodyId> ids;
-        for (const auto& [id, body] : before) {
-            ids.push_back(id);
-        }
+        const auto ids = ids_of(picture.before);
         const auto members = [&](int group) {
             return model::members_of(group, ids, request.document, *picture.evaluation);
         };
@@ -177,7 +173,7 @@ model::EvaluationPtr PictureMaker::evaluate(const model::Document& document, Pro
 }
 
 PicturePtr PictureMaker::make(const PictureRequest& request, Progress& progress) {
-    const auto start = std::chrono::steady_clock::now();
+    const auto start = Clock::now();
     auto picture = std::make_shared<Picture>();
     picture->as_of = request.as_of;
     picture->evaluation = evaluate(request.document, progress, request.as_of);
@@ -185,18 +181,17 @@ PicturePtr PictureMaker::make(const PictureRequest& request, Progress& progress)
         return picture;
     }
     try {
-        draw(*picture, request, progress);
+        draw(*picture, request, progress, start);
     } catch (const Standard_Failure& failure) {
         picture->findings.push_back(not_drawn(failure.GetMessageString()));
     } catch (const std::exception& failure) {
         picture->findings.push_back(not_drawn(failure.what()));
     }
     newest_ = picture;
-    picture->milliseconds = std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
     return picture;
 }
 
-void PictureMaker::draw(Picture& picture, const PictureRequest& request, Progress& progress) {
+void PictureMaker::draw(Picture& picture, const PictureRequest& request, Progress& progress, Clock::time_point start) {
     const Bodies after = picture.evaluation->bodies_as_of(request.as_of);
     const int index = request.document.index_of(request.as_of);
     const Bodies before =
@@ -226,6 +221,7 @@ void PictureMaker::draw(Picture& picture, const PictureRequest& request, Progres
             picture.findings.back().step = model::maker_of(id);
         }
     }
+    picture.milliseconds = std::chrono::duration<double, std::milli>(Clock::now() - start).count();
     if (request.card) {
         find_references(picture, request, before);
         add_card_lines(picture, request, before, progress);

@@ -11,6 +11,7 @@
 #include "model/sketching/taken.h"
 #include "scene/preview.h"
 
+#include <chrono>
 #include <functional>
 
 namespace kervo::scene {
@@ -80,7 +81,9 @@ public:
 
 private:
     using Bodies = BodyShower::Bodies;
-    void draw(Picture& picture, const PictureRequest& request, Progress& progress);
+    using Clock = std::chrono::steady_clock;
+    /// `start`: of the work on it; what the card adds is not counted.
+    void draw(Picture& picture, const PictureRequest& request, Progress& progress, Clock::time_point start);
     [[nodiscard]] std::map<int, model::BodyPtr> curves_of_sketches(const model::Evaluation& evaluation,
                                                                    const PictureRequest& request);
     void add_card_lines(Picture& picture, const PictureRequest& request, const Bodies& before, Progress& progress);

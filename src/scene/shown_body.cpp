@@ -12,8 +12,6 @@
 #include <Poly_Triangulation.hxx>
 #include <Standard_Failure.hxx>
 #include <StdPrs_ShadedShape.hxx>
-#include <TopExp_Explorer.hxx>
-#include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 #include <tbb/parallel_invoke.h>
@@ -216,13 +214,13 @@ std::shared_ptr<ShownBody> nothing_of(const model::Body& body, const std::string
 } // namespace
 
 void BodyShower::look_at(const model::Body& body, ShownBody& fresh) {
-    const double size = size_of(body);
-    geom::tessellate(body.shape, {std::max(size * 5e-4, 1e-4), 0.2});
+    const double chord = std::max(size_of(body) * 5e-4, 1e-4);
+    geom::tessellate(body.shape, {chord, 0.2});
     const auto drawn = std::make_shared<Drawn>();
     tbb::parallel_invoke(
         [&] {
             fresh.elements = elements_.elements_of(body);
-            fresh.mesh = mesh_of(body.shape, std::max(size * 5e-4, 1e-4), fresh.elements.get());
+            fresh.mesh = mesh_of(body.shape, chord, fresh.elements.get());
             add_edges(*drawn, *fresh.mesh, *fresh.elements);
         },
         [&] { add_triangles(*drawn, body); });

@@ -140,6 +140,20 @@ void LitElement::Compute(const Handle(PrsMgr_PresentationManager) & /*manager*/,
     }
 }
 
+void LineBundle::Compute(const Handle(PrsMgr_PresentationManager) & /*manager*/,
+                         const Handle(Prs3d_Presentation) & picture, const Standard_Integer /*mode*/) {
+    if (lines_.empty()) {
+        return;
+    }
+    const Handle(Graphic3d_ArrayOfSegments) segments =
+        new Graphic3d_ArrayOfSegments(static_cast<int>(lines_.size()) * 2);
+    for (const Segment3& line : lines_) {
+        segments->AddVertex(geom::exact(line[0]));
+        segments->AddVertex(geom::exact(line[1]));
+    }
+    add(picture, segments, color_, width_);
+}
+
 void CapFill::Compute(const Handle(PrsMgr_PresentationManager) & /*manager*/,
                       const Handle(Prs3d_Presentation) & picture, const Standard_Integer /*mode*/) {
     FaceStyle fill = flat_fill_of(color_, 0);

@@ -66,4 +66,21 @@ private:
     Quantity_Color color_;
 };
 
+/// Many straight lines as one object: hatches, outlines of caps.
+class LineBundle : public DrawnObject {
+public:
+    LineBundle(std::vector<Segment3> lines, const Quantity_Color& color, double width)
+        : lines_(std::move(lines)), color_(color), width_(width) {}
+    DEFINE_STANDARD_RTTI_INLINE(LineBundle, DrawnObject)
+
+protected:
+    void Compute(const Handle(PrsMgr_PresentationManager) & manager, const Handle(Prs3d_Presentation) & picture,
+                 const Standard_Integer mode) override;
+
+private:
+    std::vector<Segment3> lines_;
+    Quantity_Color color_;
+    double width_;
+};
+
 } // namespace kervo::scene

@@ -1,7 +1,6 @@
 #include "scene/viewer.h"
 
 #include "geom/kernel/space.h"
-#include "scene/line_bundle.h"
 #include "scene/shown_object.h"
 
 #include <AIS_InteractiveContext.hxx>

@@ -192,8 +192,8 @@ protected:
             const bool any = info_.accepts.size() > 1 || info_.many || info_.question == model::Question::measured;
             for (const Kind kind : {Kind::face, Kind::edge, Kind::vertex}) {
                 for (int i = 0; info_.accepts.contains(kind) && i < static_cast<int>(elements.count(kind)); ++i) {
-                    const auto& face = elements.faces[kind == Kind::face ? static_cast<size_t>(i) : 0];
-                    if (offered_.size() < most && (any || kind != Kind::face || face.plane)) {
+                    const bool fits = any || kind != Kind::face || elements.faces[static_cast<size_t>(i)].plane;
+                    if (fits && offered_.size() < most) {
                         offer(elements.reference(id, {kind, i}), with_body(id, words_for({kind, i}, elements)));
                     }
                 }

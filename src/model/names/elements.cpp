@@ -472,9 +472,7 @@ void ElementMaker::forget_beyond(size_t most) {
     }
 }
 
-namespace {
-
-std::vector<TopoDS_Shape> all_of(const Body& body, ElementKind kind) {
+std::vector<TopoDS_Shape> shapes_of(const Body& body, ElementKind kind) {
     switch (kind) {
     case ElementKind::face:
         return geom::faces_of(body.shape);
@@ -488,21 +486,19 @@ std::vector<TopoDS_Shape> all_of(const Body& body, ElementKind kind) {
     return {body.shape};
 }
 
-} // namespace
-
 std::optional<Element> element_of(const Body& body, const TopoDS_Shape& element) {
     const ElementKind kind = element.ShapeType() == TopAbs_FACE     ? ElementKind::face
                              : element.ShapeType() == TopAbs_EDGE   ? ElementKind::edge
                              : element.ShapeType() == TopAbs_VERTEX ? ElementKind::vertex
                                                                     : ElementKind::body;
-    const auto all = all_of(body, kind);
+    const auto all = shapes_of(body, kind);
     const auto same =
         std::find_if(all.begin(), all.end(), [&](const TopoDS_Shape& each) { return each.IsSame(element); });
     return same == all.end() ? std::nullopt : std::optional(Element{kind, static_cast<int>(same - all.begin())});
 }
 
 TopoDS_Shape shape_of(const Body& body, const Element& element) {
-    const auto all = all_of(body, element.kind);
+    const auto all = shapes_of(body, element.kind);
     return element.index >= 0 && at(element.index) < all.size() ? all[at(element.index)] : TopoDS_Shape();
 }
 

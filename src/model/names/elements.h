@@ -113,6 +113,8 @@ private:
     std::unique_ptr<Known> known_;
 };
 
+/// The shapes of all elements of a kind, in the order of the body; of `body`, itself.
+std::vector<TopoDS_Shape> shapes_of(const Body& body, ElementKind kind);
 /// Where an element of the body stands in that order; nothing for what is not of it.
 std::optional<Element> element_of(const Body& body, const TopoDS_Shape& element);
 /// The shape of an element; null for an index that the body has not.

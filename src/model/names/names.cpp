@@ -2,6 +2,7 @@
 
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
+#include "model/names/elements.h"
 
 #include <algorithm>
 #include <limits>
@@ -275,24 +276,10 @@ TopAbs_ShapeEnum kernel_kind(ElementKind kind) {
     return kind == ElementKind::face ? TopAbs_FACE : kind == ElementKind::edge ? TopAbs_EDGE : TopAbs_VERTEX;
 }
 
-std::vector<TopoDS_Shape> elements_of(const Body& body, ElementKind kind) {
-    switch (kind) {
-    case ElementKind::face:
-        return geom::faces_of(body.shape);
-    case ElementKind::edge:
-        return geom::edges_of(body.shape);
-    case ElementKind::vertex:
-        return geom::vertices_of(body.shape);
-    case ElementKind::body:
-        break;
-    }
-    return {body.shape};
-}
-
 } // namespace
 
 size_t count_of(const Body& body, ElementKind kind) {
-    return elements_of(body, kind).size();
+    return shapes_of(body, kind).size();
 }
 
 namespace {
@@ -456,7 +443,7 @@ Resolved resolve_edge_or_vertex(const Reference& reference, const Body& body) {
     for (const std::string& face : reference.faces) {
         doubtful = doubtful || FaceName::parse(face).ambiguous;
     }
-    for (const TopoDS_Shape& element : elements_of(body, reference.kind)) {
+    for (const TopoDS_Shape& element : shapes_of(body, reference.kind)) {
         const ElementName name = name_of(body, neighbours, element);
         if (name.faces == reference.faces) {
             exact.push_back(element);
@@ -489,10 +476,6 @@ Resolved resolve_edge_or_vertex(const Reference& reference, const Body& body) {
     }
     return at_the_same_place(reference, same_source);
 }
-
-} // namespace
-
-namespace {
 
 // Whether another element has the same name. All that could have it lie on each of its faces: the smallest is asked.
 bool is_twin(const Body& body, const geom::Neighbours& neighbours, const TopoDS_Shape& element,
