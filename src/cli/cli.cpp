@@ -293,6 +293,96 @@ int run_graph(const std::string& path, const std::string& out) {
     return all_well;
 }
 
+// What was said on the command line, for whichever command it was.
+struct Line {
+    std::string path, out, table;
+    std::vector<std::string> settings;
+    int as_of = 0;
+    io::ExportOptions options;
+    OutlineOptions outlines;
+    int code = all_well; ///< what the command came to
+};
+
+CLI::App* command(CLI::App& app, const char* name, const std::string& help, Line& line) {
+    auto* one = app.add_subcommand(name, help);
+    one->add_option("document", line.path, "*.kervo or document.json")->required();
+    return one;
+}
+
+void add_settings(CLI::App& one, Line& line) {
+    one.add_option("--set", line.settings, "NAME=FORMULA, may be given again")->allow_extra_args(false);
+}
+
+void add_report(CLI::App& app, Line& line) {
+    auto* report = command(app, "report", "print what the document comes to, as JSON", line);
+    add_settings(*report, line);
+    report->add_option("--as-of", line.as_of, "number of the last step");
+    report->final_callback([&line] { line.code = run_report(line.path, line.settings, line.as_of); });
+}
+
+void add_export(CLI::App& app, Line& line) {
+    const auto formats = io::writers_of(io::Content::bodies);
+    auto* hand_over = command(app, "export", "write bodies to " + io::extensions_of(formats), line);
+    hand_over->add_option("out", line.out, "file to write")->required();
+    add_settings(*hand_over, line);
+    hand_over->add_option("--only", line.options.only, "name or id of a body, may be given again")
+        ->allow_extra_args(false);
+    for (const io::Format* format : formats) {
+        for (const io::FormatQuestion& question : format->questions) {
+            hand_over->add_option("--" + question.key, line.options.answers[question.key] = question.standard,
+                                  format->title + ": " + question.help + " " + question.unit);
+        }
+    }
+    hand_over->add_flag("--stale-too", line.options.stale_too, "write bodies that follow a failed step");
+    hand_over->final_callback([&line] { line.code = run_export(line.path, line.out, line.settings, line.options); });
+}
+
+void add_check(CLI::App& app, Line& line) {
+    auto* check = command(app, "check", "check a document against the schema and list its findings", line);
+    check->final_callback([&line] { line.code = run_check(line.path); });
+}
+
+void add_adopt(CLI::App& app, Line& line) {
+    auto* adopt = command(app, "adopt", "turn picks made by hand into lasting names and save", line);
+    adopt->add_option("out", line.out, "file to write")->required();
+    adopt->final_callback([&line] { line.code = run_adopt(line.path, line.out); });
+}
+
+void add_parameters(CLI::App& app, Line& line) {
+    auto* parameters = command(app, "parameters", "print the parameters as a table (CSV), or take them from one", line);
+    auto* take = parameters->add_option("--take", line.table, "table to take them from");
+    take->needs(parameters->add_option("--save", line.out, "document to write then")->needs(take));
+    parameters->final_callback([&line] { line.code = run_parameters(line.path, line.table, line.out); });
+}
+
+void add_outlines(CLI::App& app, Line& line) {
+    OutlineOptions& outlines = line.outlines;
+    const std::string files = io::extensions_of(io::writers_of(io::Content::outlines));
+    auto* outline = command(app, "outlines", "write a sketch to " + files + ", or take what such a file draws", line);
+    outline->add_option("--step", outlines.step, "number of the sketch")->required();
+    auto* write = outline->add_option("--write", outlines.write, "file to write, " + files);
+    auto* take = outline->add_option("--take", outlines.take, "file to take outlines from")->excludes(write);
+    take->needs(outline->add_option("--save", outlines.save, "document to write then")->needs(take));
+    outline->add_option("--width", outlines.width, "how wide they become, a formula; else as in the file");
+    outline->add_option("--at", outlines.at, "X Y of their lower left corner, mm; else as in the file")->expected(2);
+    outline->add_option("--turn", outlines.turn, "how far they are turned, degrees");
+    outline->add_flag("--mirrored", outlines.mirrored, "turn them over about their base line");
+    outline->final_callback([&line] {
+        if (line.outlines.write.empty() && line.outlines.take.empty()) {
+            spdlog::error("outlines: say --write or --take");
+            line.code = bad_usage;
+        } else {
+            line.code = run_outlines(line.path, line.outlines);
+        }
+    });
+}
+
+void add_graph(CLI::App& app, Line& line) {
+    auto* graph = command(app, "graph", "draw what hangs on what, as SVG", line);
+    graph->add_option("out", line.out, "file to write")->required();
+    graph->final_callback([&line] { line.code = run_graph(line.path, line.out); });
+}
+
 } // namespace
 
 int run(int argc, const char* const* argv) {
@@ -304,103 +394,22 @@ int run(int argc, const char* const* argv) {
     app.footer("Exit codes: 0 all is well, 1 a step failed, 2 a file cannot be read or written, 3 wrong usage.");
     app.add_flag_callback(
         "--verbose", [] { spdlog::set_level(spdlog::level::debug); }, "say also why a cut was not done the fast way");
-    std::string path;
-    std::string out;
-    std::vector<std::string> settings;
-    int as_of = 0;
-    io::ExportOptions options;
-
-    auto* report = app.add_subcommand("report", "print what the document comes to, as JSON");
-    report->add_option("document", path, "*.kervo or document.json")->required();
-    report->add_option("--set", settings, "NAME=FORMULA, may be given again")->allow_extra_args(false);
-    report->add_option("--as-of", as_of, "number of the last step");
-
-    auto* hand_over =
-        app.add_subcommand("export", "write bodies to " + io::extensions_of(io::writers_of(io::Content::bodies)));
-    hand_over->add_option("document", path, "*.kervo or document.json")->required();
-    hand_over->add_option("out", out, "file to write")->required();
-    hand_over->add_option("--set", settings, "NAME=FORMULA, may be given again")->allow_extra_args(false);
-    hand_over->add_option("--only", options.only, "name or id of a body, may be given again")->allow_extra_args(false);
-    for (const io::Format* format : io::writers_of(io::Content::bodies)) {
-        for (const io::FormatQuestion& question : format->questions) {
-            hand_over->add_option("--" + question.key, options.answers[question.key] = question.standard,
-                                  format->title + ": " + question.help + " " + question.unit);
-        }
+    Line line;
+    for (const auto add : {add_report, add_export, add_check, add_adopt, add_parameters, add_outlines, add_graph}) {
+        add(app, line);
     }
-    hand_over->add_flag("--stale-too", options.stale_too, "write bodies that follow a failed step");
-
-    auto* check = app.add_subcommand("check", "check a document against the schema and list its findings");
-    check->add_option("document", path, "*.kervo or document.json")->required();
-
-    auto* adopt = app.add_subcommand("adopt", "turn picks made by hand into lasting names and save");
-    adopt->add_option("document", path, "*.kervo or document.json")->required();
-    adopt->add_option("out", out, "file to write")->required();
-
-    std::string table;
-    auto* parameters = app.add_subcommand("parameters", "print the parameters as a table (CSV), or take them from one");
-    parameters->add_option("document", path, "*.kervo or document.json")->required();
-    auto* take = parameters->add_option("--take", table, "table to take them from");
-    parameters->add_option("--save", out, "document to write then")->needs(take);
-    take->needs(parameters->get_option("--save"));
-
-    OutlineOptions outlines;
-    const std::string outline_files = io::extensions_of(io::writers_of(io::Content::outlines));
-    auto* outline =
-        app.add_subcommand("outlines", "write a sketch to " + outline_files + ", or take what such a file draws");
-    outline->add_option("document", path, "*.kervo or document.json")->required();
-    outline->add_option("--step", outlines.step, "number of the sketch")->required();
-    auto* write = outline->add_option("--write", outlines.write, "file to write, " + outline_files);
-    auto* take_outlines = outline->add_option("--take", outlines.take, "file to take outlines from")->excludes(write);
-    auto* save_outlines = outline->add_option("--save", outlines.save, "document to write then")->needs(take_outlines);
-    take_outlines->needs(save_outlines);
-    outline->add_option("--width", outlines.width, "how wide they become, a formula; else as in the file");
-    outline->add_option("--at", outlines.at, "X Y of their lower left corner, mm; else as in the file")->expected(2);
-    outline->add_option("--turn", outlines.turn, "how far they are turned, degrees");
-    outline->add_flag("--mirrored", outlines.mirrored, "turn them over about their base line");
-
-    auto* graph = app.add_subcommand("graph", "draw what hangs on what, as SVG");
-    graph->add_option("document", path, "*.kervo or document.json")->required();
-    graph->add_option("out", out, "file to write")->required();
-
-    auto* schema = app.add_subcommand("schema", "print the JSON schema of documents");
-    auto* reference = app.add_subcommand("reference", "print the reference page of the steps");
-
+    app.add_subcommand("schema", "print the JSON schema of documents")->final_callback([] {
+        std::cout << io::document_schema().dump(1) << '\n';
+    });
+    app.add_subcommand("reference", "print the reference page of the steps")->final_callback([] {
+        std::cout << io::steps_reference();
+    });
     try {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& error) {
         return app.exit(error) == 0 ? all_well : bad_usage;
     }
-    if (*report) {
-        return run_report(path, settings, as_of);
-    }
-    if (*hand_over) {
-        return run_export(path, out, settings, options);
-    }
-    if (*check) {
-        return run_check(path);
-    }
-    if (*adopt) {
-        return run_adopt(path, out);
-    }
-    if (*parameters) {
-        return run_parameters(path, table, out);
-    }
-    if (*outline) {
-        if (outlines.write.empty() && outlines.take.empty()) {
-            spdlog::error("outlines: say --write or --take");
-            return bad_usage;
-        }
-        return run_outlines(path, outlines);
-    }
-    if (*graph) {
-        return run_graph(path, out);
-    }
-    if (*schema) {
-        std::cout << io::document_schema().dump(1) << '\n';
-    } else if (*reference) {
-        std::cout << io::steps_reference();
-    }
-    return all_well;
+    return line.code;
 }
 
 } // namespace kervo::cli

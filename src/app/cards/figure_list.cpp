@@ -107,64 +107,12 @@ void FigureList::add(const Figure& figure) {
     head->addWidget(parts);
     column->addLayout(head);
     switch (figure.kind) {
-    case FigureKind::text: {
-        add_text(column, figure, tr("words"), tr("What is written; \u00b6 begins a new line."),
-                 [](Figure& f) -> std::string& { return f.text; });
-        add_text(column, figure, tr("height"), tr("Of the capitals."),
-                 [](Figure& f) -> std::string& { return f.size.formula.text; });
-        add_text(column, figure, tr("spacing"), tr("Added between the letters."),
-                 [](Figure& f) -> std::string& { return f.spacing.formula.text; });
-        const auto families = sketch::font_families();
-        QStringList fonts;
-        for (const std::string& family : families) {
-            fonts.append(family == families.front() ? tr("Technical lettering") : QString::fromStdString(family));
-        }
-        add_choice(
-            column, tr("font"), fonts, figure,
-            [families](const Figure& f) {
-                const auto at = std::find(families.begin(), families.end(), f.font);
-                return f.font.empty() ? 0 : at == families.end() ? -1 : static_cast<int>(at - families.begin());
-            },
-            [families](Figure& f, int at) { f.font = at == 0 ? "" : families[static_cast<size_t>(at)]; });
-        add_choice(
-            column, tr("stands"), {tr("from its start on"), tr("around its start"), tr("up to its start")}, figure,
-            [](const Figure& f) { return static_cast<int>(f.align); },
-            [](Figure& f, int at) { f.align = static_cast<sketch::TextAlign>(at); });
-        auto* line = line_in(column, tr("runs"), rows_);
-        auto* follow = new QPushButton(figure.along != 0 ? tr("Straight") : tr("Along the selected curve"), rows_);
-        follow->setObjectName("tool");
-        follow->setToolTip(figure.along != 0 ? tr("Lets the words leave their curve.")
-                                             : tr("Select a curve first; the words will follow it."));
-        connect(follow, &QPushButton::clicked, this, [this, id = figure.id] { follow_selected(id); });
-        line->addWidget(follow, 1);
-        if (figure.along != 0) {
-            add_switch(column, tr("the other way round"), tr("Against the curve's direction, on its other side."),
-                       figure);
-        }
+    case FigureKind::text:
+        add_lettering(column, figure);
         break;
-    }
-    case FigureKind::artwork: {
-        auto* name = new QLabel(figure.artwork ? QString::fromStdString(figure.artwork->name) : QString(), rows_);
-        line_in(column, tr("file"), rows_)->addWidget(name, 1);
-        add_text(column, figure, tr("width"), tr("Of all of it; it keeps its shape."),
-                 [](Figure& f) -> std::string& { return f.size.formula.text; });
-        add_choice(
-            column, tr("filled"), {tr("as in its file"), tr("by winding"), tr("every other"), tr("not at all")}, figure,
-            [](const Figure& f) { return static_cast<int>(f.fill); },
-            [](Figure& f, int at) { f.fill = static_cast<sketch::FillRule>(at); });
-        add_switch(column, tr("mirrored"), tr("Turned over about its base line."), figure);
-        if (figure.artwork && !figure.artwork->skipped.empty()) {
-            QStringList lines;
-            for (const std::string& one : figure.artwork->skipped) {
-                lines.append(QString::fromStdString(one));
-            }
-            auto* missing = new QLabel(tr("Not read: %1.").arg(lines.join("; ")), rows_);
-            missing->setObjectName("quiet");
-            missing->setWordWrap(true);
-            column->addWidget(missing);
-        }
+    case FigureKind::artwork:
+        add_artwork(column, figure);
         break;
-    }
     case FigureKind::ring:
         add_text(column, figure, tr("how many"), tr("In all, with what is repeated."),
                  [](Figure& f) -> std::string& { return f.size.formula.text; });
@@ -175,6 +123,63 @@ void FigureList::add(const Figure& figure) {
         add_text(column, figure, tr("how many"), tr("In all, with what is repeated."),
                  [](Figure& f) -> std::string& { return f.size.formula.text; });
         break;
+    }
+}
+
+void FigureList::add_lettering(QVBoxLayout* column, const Figure& figure) {
+    add_text(column, figure, tr("words"), tr("What is written; \u00b6 begins a new line."),
+             [](Figure& f) -> std::string& { return f.text; });
+    add_text(column, figure, tr("height"), tr("Of the capitals."),
+             [](Figure& f) -> std::string& { return f.size.formula.text; });
+    add_text(column, figure, tr("spacing"), tr("Added between the letters."),
+             [](Figure& f) -> std::string& { return f.spacing.formula.text; });
+    const auto families = sketch::font_families();
+    QStringList fonts;
+    for (const std::string& family : families) {
+        fonts.append(family == families.front() ? tr("Technical lettering") : QString::fromStdString(family));
+    }
+    add_choice(
+        column, tr("font"), fonts, figure,
+        [families](const Figure& f) {
+            const auto at = std::find(families.begin(), families.end(), f.font);
+            return f.font.empty() ? 0 : at == families.end() ? -1 : static_cast<int>(at - families.begin());
+        },
+        [families](Figure& f, int at) { f.font = at == 0 ? "" : families[static_cast<size_t>(at)]; });
+    add_choice(
+        column, tr("stands"), {tr("from its start on"), tr("around its start"), tr("up to its start")}, figure,
+        [](const Figure& f) { return static_cast<int>(f.align); },
+        [](Figure& f, int at) { f.align = static_cast<sketch::TextAlign>(at); });
+    auto* line = line_in(column, tr("runs"), rows_);
+    auto* follow = new QPushButton(figure.along != 0 ? tr("Straight") : tr("Along the selected curve"), rows_);
+    follow->setObjectName("tool");
+    follow->setToolTip(figure.along != 0 ? tr("Lets the words leave their curve.")
+                                         : tr("Select a curve first; the words will follow it."));
+    connect(follow, &QPushButton::clicked, this, [this, id = figure.id] { follow_selected(id); });
+    line->addWidget(follow, 1);
+    if (figure.along != 0) {
+        add_switch(column, tr("the other way round"), tr("Against the curve's direction, on its other side."), figure);
+    }
+}
+
+void FigureList::add_artwork(QVBoxLayout* column, const Figure& figure) {
+    auto* name = new QLabel(figure.artwork ? QString::fromStdString(figure.artwork->name) : QString(), rows_);
+    line_in(column, tr("file"), rows_)->addWidget(name, 1);
+    add_text(column, figure, tr("width"), tr("Of all of it; it keeps its shape."),
+             [](Figure& f) -> std::string& { return f.size.formula.text; });
+    add_choice(
+        column, tr("filled"), {tr("as in its file"), tr("by winding"), tr("every other"), tr("not at all")}, figure,
+        [](const Figure& f) { return static_cast<int>(f.fill); },
+        [](Figure& f, int at) { f.fill = static_cast<sketch::FillRule>(at); });
+    add_switch(column, tr("mirrored"), tr("Turned over about its base line."), figure);
+    if (figure.artwork && !figure.artwork->skipped.empty()) {
+        QStringList lines;
+        for (const std::string& one : figure.artwork->skipped) {
+            lines.append(QString::fromStdString(one));
+        }
+        auto* missing = new QLabel(tr("Not read: %1.").arg(lines.join("; ")), rows_);
+        missing->setObjectName("quiet");
+        missing->setWordWrap(true);
+        column->addWidget(missing);
     }
 }
 

@@ -26,6 +26,8 @@ signals:
 private:
     using Change = std::function<void(sketch::Figure&)>;
     void add(const sketch::Figure& figure);
+    void add_lettering(QVBoxLayout* column, const sketch::Figure& figure);
+    void add_artwork(QVBoxLayout* column, const sketch::Figure& figure);
     void change(int figure, const Change& how);
     void follow_selected(int figure);
     /// A field that shows what `read` finds in the figure, and changes it by `write`.

@@ -3,410 +3,261 @@
 #include <QObject>
 
 #include <algorithm>
+#include <initializer_list>
 
 namespace kervo::app {
 
 namespace {
 
+using T = DrawTool;
+using Words = std::initializer_list<const char*>;
+
 QString tr(const char* text) {
     return QObject::tr(text);
 }
 
-std::vector<DrawToolInfo> make_tools() {
-    using T = DrawTool;
-    const QString next = tr("Next pick: ");
+// A line of the table, said in the order in which one would tell it.
+class Row {
+public:
+    explicit Row(DrawToolInfo info) : info_(std::move(info)) {}
+
+    /// What each pick is for; so many it takes.
+    Row picks(Words prompts) && {
+        for (const char* prompt : prompts) {
+            info_.prompts.push_back(tr("Next pick: ") + tr(prompt));
+        }
+        info_.places = prompts.size();
+        return std::move(*this);
+    }
+    /// It takes as many picks as are wanted.
+    Row without_end() && {
+        info_.places = 0;
+        return std::move(*this);
+    }
+    /// What may be typed, after so many picks.
+    Row types(std::initializer_list<Words> asks) && {
+        for (const Words& labels : asks) {
+            auto& after = info_.asks.emplace_back();
+            std::transform(labels.begin(), labels.end(), std::back_inserter(after), tr);
+        }
+        return std::move(*this);
+    }
+    Row changing() && {
+        info_.changes = true;
+        return std::move(*this);
+    }
+    Row taking() && {
+        info_.takes = true;
+        return std::move(*this);
+    }
+    [[nodiscard]] const DrawToolInfo& info() const { return info_; }
+
+private:
+    DrawToolInfo info_;
+};
+
+Row tool(T tool, const char* id, const char* title, const char* verb, const char* help, const char* shortcut = "") {
+    DrawToolInfo info;
+    info.tool = tool;
+    info.id = id;
+    info.title = tr(title);
+    info.verb = tr(verb);
+    info.help = tr(help);
+    info.shortcut = shortcut;
+    return Row(std::move(info));
+}
+
+// Those that do nearly the same stand together, the most common first.
+using Groups = std::vector<std::vector<Row>>;
+
+Groups selecting_tools() {
+    return {{tool(T::select, "select", "Select", "Select in the sketch",
+                  "Selects points and curves, drags points; Delete removes them.")},
+            {tool(T::dimension, "dimension", "Dimension", "Dimension",
+                  "Click a line, a circle or two points, then type.", "N")}};
+}
+
+Groups straight_tools() {
+    return {{tool(T::line, "line", "Line", "Line", "Lines end to end; type a length to fix it.", "L")
+                 .picks({"where the line starts", "where it ends, or type its length"})
+                 .types({{}, {"length"}})},
+            {tool(T::rectangle, "rectangle", "Rectangle", "Rectangle",
+                  "From corner to corner; type width and height to fix them.", "R")
+                 .picks({"a corner", "the opposite corner, or type width and height"})
+                 .types({{}, {"width", "height"}}),
+             tool(T::center_rectangle, "center_rectangle", "Centred", "Rectangle from its centre",
+                  "A rectangle from its centre; type width and height to fix them.")
+                 .picks({"the centre of the rectangle", "a corner, or type width and height"})
+                 .types({{}, {"width", "height"}}),
+             tool(T::slanted_rectangle, "slanted_rectangle", "Slanted", "Rectangle by three points",
+                  "A rectangle from one side and its height, in any direction; type the height to fix it.")
+                 .picks({"where its first side starts", "where that side ends", "how high it is, or type the height"})
+                 .types({{}, {}, {"height"}}),
+             tool(T::polygon, "polygon", "Polygon", "Polygon",
+                  "A regular polygon from its centre; type the number of sides and the diameter over the corners.")
+                 .picks({"the centre of the polygon", "a corner, or type sides and diameter"})
+                 .types({{}, {"sides", "diameter"}}),
+             tool(T::slot, "slot", "Slot", "Slot", "Two centres and the width; type the width to fix it.")
+                 .picks({"the centre of one end", "the centre of the other end", "half its width, or type the width"})
+                 .types({{}, {}, {"width"}})}};
+}
+
+Groups round_tools() {
     return {
-        {T::select,
-         "select",
-         tr("Select"),
-         tr("Select in the sketch"),
-         tr("Selects points and curves, drags points; Delete removes them."),
-         "",
-         false,
-         0,
-         {},
-         {}},
-        {T::dimension,
-         "dimension",
-         tr("Dimension"),
-         tr("Dimension"),
-         tr("Click a line, a circle or two points, then type."),
-         "N",
-         false,
-         0,
-         {},
-         {}},
-        {T::line,
-         "line",
-         tr("Line"),
-         tr("Line"),
-         tr("Lines end to end; type a length to fix it."),
-         "L",
-         false,
-         2,
-         {next + tr("where the line starts"), next + tr("where it ends, or type its length")},
-         {{}, {tr("length")}}},
-        {T::rectangle,
-         "rectangle",
-         tr("Rectangle"),
-         tr("Rectangle"),
-         tr("From corner to corner; type width and height to fix them."),
-         "R",
-         false,
-         2,
-         {next + tr("a corner"), next + tr("the opposite corner, or type width and height")},
-         {{}, {tr("width"), tr("height")}}},
-        {T::center_rectangle,
-         "center_rectangle",
-         tr("Centred"),
-         tr("Rectangle from its centre"),
-         tr("A rectangle from its centre; type width and height to fix them."),
-         "",
-         false,
-         2,
-         {next + tr("the centre of the rectangle"), next + tr("a corner, or type width and height")},
-         {{}, {tr("width"), tr("height")}}},
-        {T::slanted_rectangle,
-         "slanted_rectangle",
-         tr("Slanted"),
-         tr("Rectangle by three points"),
-         tr("A rectangle from one side and its height, in any direction; type the height to fix it."),
-         "",
-         false,
-         3,
-         {next + tr("where its first side starts"), next + tr("where that side ends"),
-          next + tr("how high it is, or type the height")},
-         {{}, {}, {tr("height")}}},
-        {T::circle,
-         "circle",
-         tr("Circle"),
-         tr("Circle"),
-         tr("From centre to border; type a diameter to fix it."),
-         "O",
-         false,
-         2,
-         {next + tr("the centre"), next + tr("a point on it, or type the diameter")},
-         {{}, {tr("diameter")}}},
-        {T::circle_by_three,
-         "circle_by_three",
-         tr("By three"),
-         tr("Circle through three points"),
-         tr("A circle through three points."),
-         "",
-         false,
-         3,
-         {next + tr("a point on the circle"), next + tr("a second point on it"), next + tr("a third point on it")},
-         {}},
-        {T::circle_touching,
-         "circle_touching",
-         tr("Touching"),
-         tr("Circle that touches three"),
-         tr("A circle that touches three lines, circles or arcs, or runs through points; it stays in touch."),
-         "",
-         false,
-         3,
-         {next + tr("a curve, where the circle touches it"), next + tr("a second curve that it touches"),
-          next + tr("a third curve that it touches")},
-         {}},
-        {T::arc,
-         "arc",
-         tr("Arc"),
-         tr("Arc"),
-         tr("Centre, start, end, counterclockwise."),
-         "A",
-         false,
-         3,
-         {next + tr("the centre of the arc"), next + tr("where it starts"),
-          next + tr("where it ends, counterclockwise")},
-         {}},
-        {T::arc_by_three,
-         "arc_by_three",
-         tr("Bow"),
-         tr("Arc by its ends and a point"),
-         tr("An arc by its ends and a point between them."),
-         "",
-         false,
-         3,
-         {next + tr("where the arc starts"), next + tr("where it ends"), next + tr("a point between")},
-         {}},
-        {T::tangent_arc,
-         "tangent_arc",
-         tr("Run on"),
-         tr("Arc that runs on"),
-         tr("An arc that runs on smoothly from the end of a curve; type a radius to fix it."),
-         "",
-         false,
-         2,
-         {next + tr("the end of a curve from which the arc runs on"), next + tr("where it ends, or type its radius")},
-         {{}, {tr("radius")}}},
-        {T::ellipse,
-         "ellipse",
-         tr("Ellipse"),
-         tr("Ellipse"),
-         tr("Centre, end of one axis, and how far it reaches across."),
-         "",
-         false,
-         3,
-         {next + tr("the centre of the ellipse"), next + tr("the end of one axis"),
-          next + tr("how far it reaches across")},
-         {}},
-        {T::slot,
-         "slot",
-         tr("Slot"),
-         tr("Slot"),
-         tr("Two centres and the width; type the width to fix it."),
-         "",
-         false,
-         3,
-         {next + tr("the centre of one end"), next + tr("the centre of the other end"),
-          next + tr("half its width, or type the width")},
-         {{}, {}, {tr("width")}}},
-        {T::polygon,
-         "polygon",
-         tr("Polygon"),
-         tr("Polygon"),
-         tr("A regular polygon from its centre; type the number of sides and the diameter over the corners."),
-         "",
-         false,
-         2,
-         {next + tr("the centre of the polygon"), next + tr("a corner, or type sides and diameter")},
-         {{}, {tr("sides"), tr("diameter")}}},
-        {T::spline,
-         "spline",
-         tr("Spline"),
-         tr("Spline through points"),
-         tr("A smooth curve through points; Enter ends it, the first point closes it."),
-         "",
-         false,
-         0,
-         {next + tr("where the spline starts"), next + tr("its next point; Enter ends it")},
-         {}},
-        {T::control_spline,
-         "control_spline",
-         tr("Controlled"),
-         tr("Spline by control points"),
-         tr("A smooth curve led by control points; Enter ends it, the first point closes it."),
-         "",
-         false,
-         0,
-         {next + tr("where the spline starts"), next + tr("its next control point; Enter ends it")},
-         {}},
-        {T::point,
-         "point",
-         tr("Point"),
-         tr("Point"),
-         tr("A point to measure from or to build on."),
-         "",
-         false,
-         1,
-         {next + tr("where the point lies")},
-         {}},
-        {T::text,
-         "text",
-         tr("Text"),
-         tr("Text"),
-         tr("Words on a line, or along the curve on which they start; type them with the height of their capitals."),
-         "",
-         false,
-         2,
-         {next + tr("where the words start"), next + tr("where their line leads, or type the words")},
-         {{}, {tr("words"), tr("height")}}},
-        {T::trim,
-         "trim",
-         tr("Trim"),
-         tr("Trim"),
-         tr("Takes the part of a curve away that lies between others."),
-         "T",
-         true,
-         1,
-         {next + tr("the part that goes; what cuts it is shown first")},
-         {}},
-        {T::extend,
-         "extend",
-         tr("Extend"),
-         tr("Extend"),
-         tr("Lengthens a line or arc to the next curve ahead."),
-         "",
-         true,
-         1,
-         {next + tr("a line or arc, near the end that should grow")},
-         {}},
-        {T::split,
-         "split",
-         tr("Split"),
-         tr("Split"),
-         tr("Splits a curve where others cross it; where none does, at the place clicked."),
-         "",
-         true,
-         1,
-         {next + tr("the curve to split")},
-         {}},
-        {T::join,
-         "join",
-         tr("Connect"),
-         tr("Connect two curves"),
-         tr("Makes one curve of two that continue each other; others it makes meet at their nearest ends."),
-         "",
-         true,
-         2,
-         {next + tr("a curve to connect"), next + tr("the curve that it is connected with")},
-         {}},
-        {T::close_chain,
-         "close_chain",
-         tr("Close"),
-         tr("Close a chain"),
-         tr("Draws the line that is missing between the two loose ends of a chain."),
-         "",
-         true,
-         1,
-         {next + tr("the chain to close")},
-         {}},
-        {T::spline_point,
-         "spline_point",
-         tr("Add point"),
-         tr("Add a point to a spline"),
-         tr("Adds a point to a spline where it is clicked; Delete takes a selected one away."),
-         "",
-         true,
-         1,
-         {next + tr("the spline, where the point is wanted")},
-         {}},
-        {T::round,
-         "round",
-         tr("Round"),
-         tr("Round a corner"),
-         tr("Rounds the corner of two lines."),
-         "",
-         true,
-         1,
-         {next + tr("the corner to round")},
-         {{}, {tr("radius")}}},
-        {T::bevel,
-         "bevel",
-         tr("Bevel"),
-         tr("Bevel a corner"),
-         tr("Bevels the corner of two lines."),
-         "",
-         true,
-         1,
-         {next + tr("the corner to bevel")},
-         {{}, {tr("distance")}}},
-        {T::offset,
-         "offset",
-         tr("Offset"),
-         tr("Offset"),
-         tr("A chain or circle beside another; it follows its source."),
-         "",
-         true,
-         2,
-         {next + tr("the chain or circle"), next + tr("how far and to which side, or type the distance")},
-         {{}, {tr("distance")}}},
-        {T::round_offset,
-         "round_offset",
-         tr("Around"),
-         tr("Offset with round corners"),
-         tr("A chain or circle beside another, rounded where it turns outwards; it follows its source."),
-         "",
-         true,
-         2,
-         {next + tr("the chain or circle"), next + tr("how far and to which side, or type the distance")},
-         {{}, {tr("distance")}}},
-        {T::mirror,
-         "mirror",
-         tr("Mirror"),
-         tr("Mirror"),
-         tr("Mirrors what is selected about a line."),
-         "",
-         true,
-         1,
-         {next + tr("the line to mirror about")},
-         {}},
-        {T::repeat_line,
-         "repeat_line",
-         tr("Row"),
-         tr("Repeat in a row"),
-         tr("Repeats what is selected in a row."),
-         "",
-         true,
-         2,
-         {next + tr("where the shift starts"), next + tr("where it ends")},
-         {{}, {}, {tr("how many in all")}}},
-        {T::repeat_ring,
-         "repeat_ring",
-         tr("Ring"),
-         tr("Repeat in a ring"),
-         tr("Repeats what is selected around a point."),
-         "",
-         true,
-         1,
-         {next + tr("the centre of the ring")},
-         {{}, {tr("how many in all")}}},
-        {T::take_edges,
-         "take_edges",
-         tr("Edges"),
-         tr("Take edges from the model"),
-         tr("Draws an edge of a body, or all edges of a face, as seen from here; they follow the body."),
-         "",
-         false,
-         0,
-         {next + tr("an edge of the model, or a face for all of its edges")},
-         {},
-         true},
-        {T::take_section,
-         "take_section",
-         tr("Section"),
-         tr("Take a section of a body"),
-         tr("Draws where the plane of the sketch cuts a body; it follows the body."),
-         "",
-         false,
-         0,
-         {next + tr("a body that the plane of the sketch cuts")},
-         {},
-         true},
-        {T::take_silhouette,
-         "take_silhouette",
-         tr("Silhouette"),
-         tr("Take the silhouette of a body"),
-         tr("Draws the outline of a body as seen from here; it follows the body."),
-         "",
-         false,
-         0,
-         {next + tr("a body whose outline is drawn")},
-         {},
-         true},
-    };
+        {tool(T::circle, "circle", "Circle", "Circle", "From centre to border; type a diameter to fix it.", "O")
+             .picks({"the centre", "a point on it, or type the diameter"})
+             .types({{}, {"diameter"}}),
+         tool(T::circle_by_three, "circle_by_three", "By three", "Circle through three points",
+              "A circle through three points.")
+             .picks({"a point on the circle", "a second point on it", "a third point on it"}),
+         tool(T::circle_touching, "circle_touching", "Touching", "Circle that touches three",
+              "A circle that touches three lines, circles or arcs, or runs through points; it stays in touch.")
+             .picks({"a curve, where the circle touches it", "a second curve that it touches",
+                     "a third curve that it touches"}),
+         tool(T::ellipse, "ellipse", "Ellipse", "Ellipse", "Centre, end of one axis, and how far it reaches across.")
+             .picks({"the centre of the ellipse", "the end of one axis", "how far it reaches across"})},
+        {tool(T::arc, "arc", "Arc", "Arc", "Centre, start, end, counterclockwise.", "A")
+             .picks({"the centre of the arc", "where it starts", "where it ends, counterclockwise"}),
+         tool(T::arc_by_three, "arc_by_three", "Bow", "Arc by its ends and a point",
+              "An arc by its ends and a point between them.")
+             .picks({"where the arc starts", "where it ends", "a point between"}),
+         tool(T::tangent_arc, "tangent_arc", "Run on", "Arc that runs on",
+              "An arc that runs on smoothly from the end of a curve; type a radius to fix it.")
+             .picks({"the end of a curve from which the arc runs on", "where it ends, or type its radius"})
+             .types({{}, {"radius"}})}};
+}
+
+Groups free_tools() {
+    return {
+        {tool(T::spline, "spline", "Spline", "Spline through points",
+              "A smooth curve through points; Enter ends it, the first point closes it.")
+             .picks({"where the spline starts", "its next point; Enter ends it"})
+             .without_end(),
+         tool(T::control_spline, "control_spline", "Controlled", "Spline by control points",
+              "A smooth curve led by control points; Enter ends it, the first point closes it.")
+             .picks({"where the spline starts", "its next control point; Enter ends it"})
+             .without_end(),
+         tool(T::spline_point, "spline_point", "Add point", "Add a point to a spline",
+              "Adds a point to a spline where it is clicked; Delete takes a selected one away.")
+             .picks({"the spline, where the point is wanted"})
+             .changing()},
+        {tool(T::point, "point", "Point", "Point", "A point to measure from or to build on.")
+             .picks({"where the point lies"}),
+         tool(T::text, "text", "Text", "Text",
+              "Words on a line, or along the curve on which they start; type them with the height of their capitals.")
+             .picks({"where the words start", "where their line leads, or type the words"})
+             .types({{}, {"words", "height"}})}};
+}
+
+Groups cutting_tools() {
+    return {{tool(T::trim, "trim", "Trim", "Trim", "Takes the part of a curve away that lies between others.", "T")
+                 .picks({"the part that goes; what cuts it is shown first"})
+                 .changing(),
+             tool(T::extend, "extend", "Extend", "Extend", "Lengthens a line or arc to the next curve ahead.")
+                 .picks({"a line or arc, near the end that should grow"})
+                 .changing(),
+             tool(T::split, "split", "Split", "Split",
+                  "Splits a curve where others cross it; where none does, at the place clicked.")
+                 .picks({"the curve to split"})
+                 .changing(),
+             tool(T::join, "join", "Connect", "Connect two curves",
+                  "Makes one curve of two that continue each other; others it makes meet at their nearest ends.")
+                 .picks({"a curve to connect", "the curve that it is connected with"})
+                 .changing(),
+             tool(T::close_chain, "close_chain", "Close", "Close a chain",
+                  "Draws the line that is missing between the two loose ends of a chain.")
+                 .picks({"the chain to close"})
+                 .changing()}};
+}
+
+Groups corner_tools() {
+    return {{tool(T::round, "round", "Round", "Round a corner", "Rounds the corner of two lines.")
+                 .picks({"the corner to round"})
+                 .types({{}, {"radius"}})
+                 .changing(),
+             tool(T::bevel, "bevel", "Bevel", "Bevel a corner", "Bevels the corner of two lines.")
+                 .picks({"the corner to bevel"})
+                 .types({{}, {"distance"}})
+                 .changing()},
+            {tool(T::offset, "offset", "Offset", "Offset", "A chain or circle beside another; it follows its source.")
+                 .picks({"the chain or circle", "how far and to which side, or type the distance"})
+                 .types({{}, {"distance"}})
+                 .changing(),
+             tool(T::round_offset, "round_offset", "Around", "Offset with round corners",
+                  "A chain or circle beside another, rounded where it turns outwards; it follows its source.")
+                 .picks({"the chain or circle", "how far and to which side, or type the distance"})
+                 .types({{}, {"distance"}})
+                 .changing()}};
+}
+
+Groups repeating_tools() {
+    return {{tool(T::mirror, "mirror", "Mirror", "Mirror", "Mirrors what is selected about a line.")
+                 .picks({"the line to mirror about"})
+                 .changing(),
+             tool(T::repeat_line, "repeat_line", "Row", "Repeat in a row", "Repeats what is selected in a row.")
+                 .picks({"where the shift starts", "where it ends"})
+                 .types({{}, {}, {"how many in all"}})
+                 .changing(),
+             tool(T::repeat_ring, "repeat_ring", "Ring", "Repeat in a ring", "Repeats what is selected around a point.")
+                 .picks({"the centre of the ring"})
+                 .types({{}, {"how many in all"}})
+                 .changing()}};
+}
+
+Groups taking_tools() {
+    return {{tool(T::take_edges, "take_edges", "Edges", "Take edges from the model",
+                  "Draws an edge of a body, or all edges of a face, as seen from here; they follow the body.")
+                 .picks({"an edge of the model, or a face for all of its edges"})
+                 .without_end()
+                 .taking(),
+             tool(T::take_section, "take_section", "Section", "Take a section of a body",
+                  "Draws where the plane of the sketch cuts a body; it follows the body.")
+                 .picks({"a body that the plane of the sketch cuts"})
+                 .without_end()
+                 .taking(),
+             tool(T::take_silhouette, "take_silhouette", "Silhouette", "Take the silhouette of a body",
+                  "Draws the outline of a body as seen from here; it follows the body.")
+                 .picks({"a body whose outline is drawn"})
+                 .without_end()
+                 .taking()}};
+}
+
+struct Table {
+    std::vector<DrawToolInfo> tools;
+    std::vector<std::vector<DrawTool>> groups;
+};
+
+const Table& table() {
+    static const Table whole = [] {
+        Table made;
+        for (const auto& some : {selecting_tools(), straight_tools(), round_tools(), free_tools(), cutting_tools(),
+                                 corner_tools(), repeating_tools(), taking_tools()}) {
+            for (const std::vector<Row>& rows : some) {
+                auto& group = made.groups.emplace_back();
+                for (const Row& row : rows) {
+                    group.push_back(row.info().tool);
+                    made.tools.push_back(row.info());
+                }
+            }
+        }
+        return made;
+    }();
+    return whole;
 }
 
 } // namespace
 
 const std::vector<DrawToolInfo>& draw_tools() {
-    static const std::vector<DrawToolInfo> tools = make_tools();
-    return tools;
+    return table().tools;
+}
+
+const std::vector<std::vector<DrawTool>>& draw_tool_groups() {
+    return table().groups;
 }
 
 const DrawToolInfo& info_of(DrawTool tool) {
     const auto& tools = draw_tools();
     return *std::find_if(tools.begin(), tools.end(), [tool](const DrawToolInfo& info) { return info.tool == tool; });
-}
-
-const std::vector<std::vector<DrawTool>>& draw_tool_groups() {
-    using T = DrawTool;
-    static const std::vector<std::vector<DrawTool>> groups{
-        {T::select},
-        {T::dimension},
-        {T::line},
-        {T::rectangle, T::center_rectangle, T::slanted_rectangle, T::polygon, T::slot},
-        {T::circle, T::circle_by_three, T::circle_touching, T::ellipse},
-        {T::arc, T::arc_by_three, T::tangent_arc},
-        {T::spline, T::control_spline, T::spline_point},
-        {T::point, T::text},
-        {T::trim, T::extend, T::split, T::join, T::close_chain},
-        {T::round, T::bevel},
-        {T::offset, T::round_offset},
-        {T::mirror, T::repeat_line, T::repeat_ring},
-        {T::take_edges, T::take_section, T::take_silhouette},
-    };
-    return groups;
 }
 
 } // namespace kervo::app

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "app/drawing/draw_tools.h"
+#include "app/drawing/shape_maker.h"
 #include "app/drawing/snapping.h"
 #include "model/sketching/taken.h"
 #include "sketch/edit.h"
@@ -107,12 +108,10 @@ private:
     /// Nothing where no coordinate is typed, or one that has no value.
     [[nodiscard]] std::optional<Snap> typed_place(const std::vector<std::string>& formulas,
                                                   const ParameterValues& parameters) const;
-    int point_for(sketch::Sketch& next, const Snap& snap) const;
     /// The sketch with a shape more, from places and typed formulas; nothing where the places make none.
     [[nodiscard]] std::optional<sketch::Sketch> with_shape(const std::vector<Snap>& places,
                                                            const std::vector<std::string>& formulas,
                                                            const ParameterValues& parameters) const;
-    [[nodiscard]] std::optional<sketch::Sketch> with_touching_circle(const std::vector<Snap>& places) const;
     /// What `next` draws beyond what is drawn.
     [[nodiscard]] std::vector<sketch::Stretch> added_in(const sketch::Sketch& next) const;
     void complete(const std::vector<std::string>& formulas, const ParameterValues& parameters);
@@ -147,10 +146,7 @@ private:
     sketch::Point2 chosen_at_{};
     bool untied_ = false; ///< the next pick is tied to nothing
     QString told_;
-    int sides_ = 6;                                         ///< of the next polygon, as of the last
-    std::string words_ = QObject::tr("Text").toStdString(); ///< of the next text, as of the last
-    std::string letter_height_ = "5 mm";
-    double letter_size_ = 5; ///< the same in mm
+    ShapeWish wanted_;
 };
 
 /// The curve nearest to a place, within reach; 0: none.

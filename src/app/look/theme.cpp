@@ -32,6 +32,7 @@ QColor body_tint(const Theme& theme, int index) {
     return body_color(theme, QLatin1String(tints[static_cast<size_t>(index) % std::size(tints)]));
 }
 
+// Long because it is one text.
 QString style_sheet(const Theme& t) {
     QString css = R"(
 * { font-family: "IBM Plex Sans"; font-size: 13px; color: INK; }

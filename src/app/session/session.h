@@ -164,6 +164,7 @@ private:
     void adopt_document(model::Document document, const std::optional<io::Recovered>& unsaved = {});
     /// Recovered work is put aside; edits would be made upon something else.
     bool refuses_edits();
+    static Finding put_aside();
     void request();
     [[nodiscard]] model::Document with_frozen_copy(model::Document next, const model::BodyTraits& traits,
                                                    const std::string& text) const;

@@ -24,6 +24,77 @@ void end_soon(int code) {
     }).detach();
 }
 
+// What was asked for on the command line, one after the other: each waits until the one before is worked out.
+class Asked : public QObject {
+public:
+    Asked(kervo::app::MainWindow& window, QStringList verbs, QString picture, QString model, const QString& at)
+        : window_(window), waiting_(std::move(verbs)), picture_(std::move(picture)), model_(std::move(model)),
+          at_(at.split(',')) {
+        if (saves() || !waiting_.isEmpty()) {
+            startTimer(50);
+        }
+    }
+
+protected:
+    void timerEvent(QTimerEvent* event) override {
+        if (!window_.session().settled()) {
+            return;
+        }
+        if (!waiting_.isEmpty()) {
+            take_up(waiting_.takeFirst());
+            return;
+        }
+        killTimer(event->timerId());
+        if (!saves()) {
+            return;
+        }
+        if (at_.size() == 2) {
+            auto& view = window_.viewport();
+            view.point_at(view.place_on_sketch({at_[0].toDouble(), at_[1].toDouble()}));
+        }
+        QTimer::singleShot(400, this, [this] {
+            const bool saved = save();
+            window_.session().leave(); // a picture changes nothing
+            QApplication::exit(saved ? 0 : 2);
+        });
+    }
+
+private:
+    [[nodiscard]] bool saves() const { return !picture_.isEmpty() || !model_.isEmpty(); }
+
+    // A verb by its id, or the card of a step by its number.
+    void take_up(const QString& what) {
+        bool is_number = false;
+        const int number = what.toInt(&is_number);
+        if (!is_number) {
+            window_.run_verb(what);
+            return;
+        }
+        for (const auto& step : window_.session().document().steps) {
+            if (step->number == number) {
+                window_.session().open_card(step->id);
+                return;
+            }
+        }
+    }
+
+    bool save() {
+        if (!model_.isEmpty()) {
+            return kervo::app::small_picture(window_.viewport().grabFramebuffer()).save(model_);
+        }
+        QPixmap shot = window_.grab();
+        if (auto* dialog = QApplication::activeModalWidget()) { // with what stands before it
+            QPainter(&shot).drawPixmap(dialog->pos() - window_.pos(), dialog->grab());
+        }
+        return shot.save(picture_);
+    }
+
+    kervo::app::MainWindow& window_;
+    QStringList waiting_;
+    QString picture_, model_;
+    QStringList at_;
+};
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -54,61 +125,11 @@ int main(int argc, char** argv) {
     } else {
         window.session().bring_back_untitled();
     }
-    // Each thing that was asked for waits until the one before is worked out.
-    QStringList waiting;
+    QStringList verbs = parser.values(verb);
     if (parser.isSet(card)) {
-        waiting << "card";
+        verbs.prepend(parser.value(card));
     }
-    waiting << parser.values(verb);
-    const auto take_up = [&](const QString& what) {
-        if (what != "card") {
-            window.run_verb(what);
-            return;
-        }
-        for (const auto& step : window.session().document().steps) {
-            if (step->number == parser.value(card).toInt()) {
-                window.session().open_card(step->id);
-                return;
-            }
-        }
-    };
-    const bool saves = parser.isSet(picture) || parser.isSet(model);
-    if (saves || !waiting.isEmpty()) {
-        auto* wait = new QTimer(&window);
-        QObject::connect(wait, &QTimer::timeout, &window, [&] {
-            if (window.session().settled()) {
-                if (!waiting.isEmpty()) {
-                    take_up(waiting.takeFirst());
-                    return;
-                }
-                wait->stop();
-                if (!saves) {
-                    return;
-                }
-                if (const QStringList place = parser.value(at).split(','); place.size() == 2) {
-                    auto& view = window.viewport();
-                    view.point_at(view.place_on_sketch({place[0].toDouble(), place[1].toDouble()}));
-                }
-                QTimer::singleShot(400, &window, [&] {
-                    if (parser.isSet(model)) {
-                        const bool saved =
-                            kervo::app::small_picture(window.viewport().grabFramebuffer()).save(parser.value(model));
-                        window.session().leave();
-                        QApplication::exit(saved ? 0 : 2);
-                        return;
-                    }
-                    QPixmap shot = window.grab();
-                    if (auto* dialog = QApplication::activeModalWidget()) { // with what stands before it
-                        QPainter(&shot).drawPixmap(dialog->pos() - window.pos(), dialog->grab());
-                    }
-                    const bool saved = shot.save(parser.value(picture));
-                    window.session().leave(); // a picture changes nothing
-                    QApplication::exit(saved ? 0 : 2);
-                });
-            }
-        });
-        wait->start(50);
-    }
+    const Asked asked(window, verbs, parser.value(picture), parser.value(model), parser.value(at));
     const int code = QApplication::exec();
     end_soon(code);
     return code;

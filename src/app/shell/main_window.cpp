@@ -79,6 +79,21 @@ MainWindow::MainWindow() : theme_(paper_theme()) {
     build_sheet();
     find_ = new FindVerb(verbs_, middle);
 
+    connect_all();
+    for (const Verb& verb : verbs_) {
+        if (!verb.shortcut.isEmpty()) {
+            auto* shortcut = new QShortcut(QKeySequence(verb.shortcut), this);
+            shortcut->setContext(Qt::WindowShortcut);
+            connect(shortcut, &QShortcut::activated, this, [this, id = verb.id] { run_verb(id); });
+        }
+    }
+    qApp->installEventFilter(this);
+    set_dark(false);
+    session_.start_new();
+    viewport_->setFocus();
+}
+
+void MainWindow::connect_all() {
     connect(notice_, &NoticeBar::save_elsewhere_wanted, this, [this] { save_file({}); });
     connect(notice_, &NoticeBar::theirs_wanted, this, &MainWindow::open_theirs);
     connect(&session_, &Session::changed, this, &MainWindow::refresh_title);
@@ -112,17 +127,6 @@ MainWindow::MainWindow() : theme_(paper_theme()) {
     });
     connect(&viewport_->hand(), &InHand::marker_changed, this, &MainWindow::refresh_title);
     connect(&viewport_->hand(), &InHand::target_changed, this, &MainWindow::refresh_title);
-    for (const Verb& verb : verbs_) {
-        if (!verb.shortcut.isEmpty()) {
-            auto* shortcut = new QShortcut(QKeySequence(verb.shortcut), this);
-            shortcut->setContext(Qt::WindowShortcut);
-            connect(shortcut, &QShortcut::activated, this, [this, id = verb.id] { run_verb(id); });
-        }
-    }
-    qApp->installEventFilter(this);
-    set_dark(false);
-    session_.start_new();
-    viewport_->setFocus();
 }
 
 // As large as is comfortable, but not larger than there is room for with a title bar.

@@ -45,6 +45,7 @@ protected:
     void dropEvent(QDropEvent* event) override;
 
 private:
+    void connect_all();
     void fit_to_screen();
     void build_verbs();
     std::vector<Verb> file_verbs();

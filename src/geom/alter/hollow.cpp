@@ -151,6 +151,52 @@ std::optional<gp_Pnt> thin_place(const TopoDS_Shape& solid, const Core& core, do
     return std::nullopt;
 }
 
+// The core, on up to the faces that are left open.
+Result<Core> opened(Core core, const std::vector<TopoDS_Face>& open, Progress& progress) {
+    std::vector<TopoDS_Shape> parts{core.shape};
+    std::vector<Core::Made> known = core.made;
+    for (const TopoDS_Face& face : open) {
+        const gp_Pln plane = *plane_of(face);
+        const gp_Vec out(plane.Axis().Direction());
+        for (const Core::Made& made : core.made) {
+            if (!made.source.IsSame(face)) {
+                continue;
+            }
+            // No farther than the open face: what lies beyond it is no wall of this opening.
+            BRepPrimAPI_MakePrism prism(made.face, out * plane.Distance(center_of(made.face)));
+            parts.push_back(prism.Shape());
+            for (const TopoDS_Shape& side : faces_of(prism.Shape())) {
+                if (!side.IsSame(made.face)) {
+                    known.push_back({side, {}});
+                }
+            }
+        }
+    }
+    const auto united = unite(parts, {}, progress);
+    if (!united) {
+        return united.finding();
+    }
+    ByShape<TopoDS_Shape> source_of;
+    for (const Core::Made& made : known) {
+        source_of.Bind(made.face, made.source);
+    }
+    core.shape = united->shape;
+    core.made.clear();
+    ByShape<TopoDS_Shape> told;
+    for (const FaceOrigin& origin : united->origins) { // of several, what runs along the body says more
+        if (const auto* source = source_of.Seek(origin.source);
+            source != nullptr && (!told.IsBound(origin.result) || told.Find(origin.result).IsNull())) {
+            told.Bind(origin.result, *source);
+        }
+    }
+    for (const TopoDS_Shape& face : faces_of(core.shape)) {
+        if (const auto* source = told.Seek(face)) {
+            core.made.push_back({face, *source});
+        }
+    }
+    return core;
+}
+
 } // namespace
 
 Result<Core> core_of(const TopoDS_Shape& solid, double thickness, const std::vector<WallThickness>& own,
@@ -204,48 +250,7 @@ Result<Core> core_of(const TopoDS_Shape& solid, double thickness, const std::vec
         add_place(finding, *thin);
         return finding;
     }
-    std::vector<TopoDS_Shape> parts{core->shape};
-    std::vector<Core::Made> known = core->made;
-    for (const TopoDS_Face& face : open) {
-        const gp_Pln plane = *plane_of(face);
-        const gp_Vec out(plane.Axis().Direction());
-        for (const Core::Made& made : core->made) {
-            if (!made.source.IsSame(face)) {
-                continue;
-            }
-            // No farther than the open face: what lies beyond it is no wall of this opening.
-            BRepPrimAPI_MakePrism prism(made.face, out * plane.Distance(center_of(made.face)));
-            parts.push_back(prism.Shape());
-            for (const TopoDS_Shape& side : faces_of(prism.Shape())) {
-                if (!side.IsSame(made.face)) {
-                    known.push_back({side, {}});
-                }
-            }
-        }
-    }
-    const auto united = unite(parts, {}, progress);
-    if (!united) {
-        return united.finding();
-    }
-    ByShape<TopoDS_Shape> source_of;
-    for (const Core::Made& made : known) {
-        source_of.Bind(made.face, made.source);
-    }
-    core->shape = united->shape;
-    core->made.clear();
-    ByShape<TopoDS_Shape> told;
-    for (const FaceOrigin& origin : united->origins) { // of several, what runs along the body says more
-        if (const auto* source = source_of.Seek(origin.source);
-            source != nullptr && (!told.IsBound(origin.result) || told.Find(origin.result).IsNull())) {
-            told.Bind(origin.result, *source);
-        }
-    }
-    for (const TopoDS_Shape& face : faces_of(core->shape)) {
-        if (const auto* source = told.Seek(face)) {
-            core->made.push_back({face, *source});
-        }
-    }
-    return *core;
+    return opened(std::move(*core), open, progress);
 }
 
 } // namespace kervo::geom

@@ -1,15 +1,14 @@
 #include "geom/alter/shift.h"
 
 #include "geom/alter/alteration.h"
+#include "geom/alter/shifted_surfaces.h"
 #include "geom/kernel/by_shape.h"
 #include "geom/kernel/rebuild.h"
 #include "geom/measure/self_crossing.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepLProp_SLProps.hxx>
 #include <BRepLib.hxx>
-#include <BRepOffset.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <Geom2d_Line.hxx>
@@ -33,74 +32,24 @@
 
 namespace kervo::geom {
 
+using shifting::apart;
+using shifting::follow;
+using shifting::Refusal;
+using shifting::refuse;
+using shifting::runs_past;
+using shifting::ShiftedSurfaces;
+
 namespace {
 
 constexpr double meets = 1e-5; // mm, within which curves and surfaces count as meeting
 
-// A reason to give up, and where.
-struct Refusal {
-    Finding finding;
-};
-[[noreturn]] void refuse(Finding finding, const gp_Pnt& place) {
-    add_place(finding, place);
-    throw Refusal{std::move(finding)};
-}
-Finding apart() {
-    return error_finding("shift.apart", "Faces that meet here would not meet any more.",
-                         "Shift it less far, or pick the neighbouring faces too.");
-}
-Finding runs_past() {
-    return error_finding("shift.runs_past", "The face would run into others, or past its neighbours.",
-                         "Shift it less far, or pick the faces in its way too.");
-}
-
-Handle(Geom_Surface) surface_of(const TopoDS_Face& face) {
-    return BRep_Tool::Surface(face);
-}
-
-// The normal out of the material at the place of the face that is nearest.
-gp_Vec normal_at(const TopoDS_Face& face, const gp_Pnt& place) {
-    GeomAPI_ProjectPointOnSurf projection(place, surface_of(face));
-    if (projection.NbPoints() == 0) {
-        refuse(apart(), place);
-    }
-    double u = 0;
-    double v = 0;
-    projection.LowerDistanceParameters(u, v);
-    BRepAdaptor_Surface adaptor(face, Standard_False);
-    BRepLProp_SLProps properties(adaptor, u, v, 1, coincidence);
-    if (!properties.IsNormalDefined()) {
-        refuse(apart(), place);
-    }
-    const gp_Vec normal(properties.Normal());
-    return face.Orientation() == TopAbs_REVERSED ? normal.Reversed() : normal;
-}
-
-// Where a place goes that the `wanted` shifts take along their normals, and nothing else moves.
-gp_Pnt follow(const gp_Pnt& place, const std::vector<std::pair<gp_Vec, double>>& wanted) {
-    gp_Vec move;
-    for (int round = 0; round < 200; ++round) { // Kaczmarz: onto one plane after the other
-        for (const auto& [normal, way] : wanted) {
-            move += normal * (way - move.Dot(normal));
-        }
-    }
-    return place.Translated(move);
-}
-
 class Shifting {
 public:
     Shifting(const TopoDS_Shape& solid, const std::vector<TopoDS_Face>& faces, const Shift& shift)
-        : solid_(solid), shift_(shift) {
+        : solid_(solid), surfaces_(solid, faces, shift) {
         TopExp::MapShapesAndAncestors(solid, TopAbs_EDGE, TopAbs_FACE, faces_at_edge_);
         TopExp::MapShapesAndUniqueAncestors(solid, TopAbs_VERTEX, TopAbs_FACE, faces_at_vertex_);
         TopExp::MapShapesAndUniqueAncestors(solid, TopAbs_VERTEX, TopAbs_EDGE, edges_at_vertex_);
-        for (const TopoDS_Face& face : faces) {
-            for (const TopoDS_Shape& own : faces_of(solid)) { // as it looks in the solid
-                if (own.IsSame(face)) {
-                    surfaces_.Bind(own, shifted(TopoDS::Face(own)));
-                }
-            }
-        }
     }
 
     /// Throws a refusal.
@@ -134,41 +83,6 @@ public:
     }
 
 private:
-    [[nodiscard]] bool moves(const TopoDS_Shape& face) const { return surfaces_.IsBound(face); }
-    [[nodiscard]] Handle(Geom_Surface) now(const TopoDS_Face& face) const {
-        const auto* surface = surfaces_.Seek(face);
-        return surface != nullptr ? *surface : surface_of(face);
-    }
-
-    Handle(Geom_Surface) shifted(const TopoDS_Face& face) const {
-        const Finding impossible = error_finding("shift.surface", "This face cannot be shifted so.",
-                                                 "Flat, round and conical faces can, until nothing is left of them.");
-        const BRepAdaptor_Surface kind(face);
-        if (kind.GetType() == GeomAbs_BSplineSurface || kind.GetType() == GeomAbs_BezierSurface ||
-            kind.GetType() == GeomAbs_OffsetSurface || kind.GetType() == GeomAbs_OtherSurface) {
-            refuse(impossible, center_of(face));
-        }
-        if (shift_.motion) {
-            return Handle(Geom_Surface)::DownCast(surface_of(face)->Transformed(*shift_.motion));
-        }
-        const double way = face.Orientation() == TopAbs_REVERSED ? -shift_.outwards : shift_.outwards;
-        BRepOffset_Status status = BRepOffset_Good;
-        const Handle(Geom_Surface) offset = BRepOffset::Surface(surface_of(face), way, status);
-        if (offset.IsNull() || status != BRepOffset_Good) {
-            refuse(impossible, center_of(face));
-        }
-        return offset;
-    }
-
-    // How far the face's surface shifts there, along its normal.
-    [[nodiscard]] std::pair<gp_Vec, double> wanted(const TopoDS_Face& face, const gp_Pnt& place) const {
-        const gp_Vec normal = normal_at(face, place);
-        if (!moves(face)) {
-            return {normal, 0};
-        }
-        return {normal, shift_.motion ? gp_Vec(place, place.Transformed(*shift_.motion)).Dot(normal) : shift_.outwards};
-    }
-
     [[nodiscard]] static gp_Pnt middle(const TopoDS_Edge& edge) {
         const BRepAdaptor_Curve curve(edge);
         return curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2);
@@ -184,7 +98,7 @@ private:
     void find_curve(const TopoDS_Edge& edge) {
         const auto& around = faces_at_edge_.FindFromKey(edge);
         if (BRep_Tool::Degenerated(edge) ||
-            std::none_of(around.begin(), around.end(), [&](const auto& f) { return moves(f); })) {
+            std::none_of(around.begin(), around.end(), [&](const auto& f) { return surfaces_.moves(f); })) {
             return;
         }
         const TopoDS_Face one = TopoDS::Face(around.First());
@@ -198,13 +112,13 @@ private:
         gp_Pnt expected;
         if (seam) {
             curve = iso_of(edge, one);
-            expected = follow(at, {wanted(one, at)});
-        } else if (moves(one) && moves(other) && shift_.motion) {
-            curve = Handle(Geom_Curve)::DownCast(before->Transformed(*shift_.motion));
-            expected = at.Transformed(*shift_.motion);
+            expected = follow(at, {surfaces_.wanted(one, at)});
+        } else if (surfaces_.moves(one) && surfaces_.moves(other) && surfaces_.motion()) {
+            curve = Handle(Geom_Curve)::DownCast(before->Transformed(*surfaces_.motion()));
+            expected = at.Transformed(*surfaces_.motion());
         } else {
-            const auto here = wanted(one, at);
-            const auto there = wanted(other, at);
+            const auto here = surfaces_.wanted(one, at);
+            const auto there = surfaces_.wanted(other, at);
             expected = follow(at, {here, there});
             curve = here.first.IsParallel(there.first, 1e-4) ? beside(edge, one, other) : met(one, other, expected);
         }
@@ -223,7 +137,7 @@ private:
         const gp_Pnt2d start = flat->Value(first);
         const gp_Pnt2d end = flat->Value(last);
         const bool upright = std::fabs(end.X() - start.X()) < std::fabs(end.Y() - start.Y());
-        Handle(Geom_Curve) iso = upright ? now(face)->UIso(start.X()) : now(face)->VIso(start.Y());
+        Handle(Geom_Curve) iso = upright ? surfaces_.now(face)->UIso(start.X()) : surfaces_.now(face)->VIso(start.Y());
         const Handle(Geom_TrimmedCurve) trimmed = Handle(Geom_TrimmedCurve)::DownCast(iso);
         iso = trimmed.IsNull() ? iso : trimmed->BasisCurve();
         const Handle(Geom2d_Line) line = Handle(Geom2d_Line)::DownCast(flat);
@@ -232,7 +146,7 @@ private:
         }
         const auto place = [&](double t) {
             const gp_Pnt2d at = line->Value(t);
-            return now(face)->Value(at.X(), at.Y());
+            return surfaces_.now(face)->Value(at.X(), at.Y());
         };
         if (iso->IsKind(STANDARD_TYPE(Geom_Line))) {
             return new Geom_Line(place(0), gp_Dir(gp_Vec(place(0), place(1))));
@@ -248,7 +162,7 @@ private:
 
     // The branch of where the two surfaces meet that passes nearest.
     Handle(Geom_Curve) met(const TopoDS_Face& one, const TopoDS_Face& other, const gp_Pnt& expected) const {
-        const GeomAPI_IntSS meeting(now(one), now(other), coincidence);
+        const GeomAPI_IntSS meeting(surfaces_.now(one), surfaces_.now(other), coincidence);
         Handle(Geom_Curve) best;
         double nearest = 0;
         for (int i = 1; meeting.IsDone() && i <= meeting.NbLines(); ++i) {
@@ -267,7 +181,7 @@ private:
 
     // Where two faces run smoothly into each other: the same curve beside, when both shift outwards.
     Handle(Geom_Curve) beside(const TopoDS_Edge& edge, const TopoDS_Face& one, const TopoDS_Face& other) const {
-        if (!moves(one) || !moves(other)) {
+        if (!surfaces_.moves(one) || !surfaces_.moves(other)) {
             refuse(error_finding("shift.smooth", "This face runs smoothly into one that stays.",
                                  "Pick the neighbouring face too, or shift them before they are rounded."),
                    middle(edge));
@@ -275,7 +189,7 @@ private:
         const BRepAdaptor_Curve curve(edge);
         const auto place = [&](double t) {
             const gp_Pnt p = curve.Value(curve.FirstParameter() * (1 - t) + curve.LastParameter() * t);
-            return follow(p, {wanted(one, p)});
+            return follow(p, {surfaces_.wanted(one, p)});
         };
         if (curve.GetType() == GeomAbs_Line) {
             return new Geom_Line(place(0), gp_Dir(gp_Vec(place(0), place(1))));
@@ -290,13 +204,13 @@ private:
     // Where vertices go: to the meeting of two of their edges that is nearest to what is expected.
     void find_place(const TopoDS_Vertex& vertex) {
         const auto& around = faces_at_vertex_.FindFromKey(vertex);
-        if (std::none_of(around.begin(), around.end(), [&](const auto& f) { return moves(f); })) {
+        if (std::none_of(around.begin(), around.end(), [&](const auto& f) { return surfaces_.moves(f); })) {
             return;
         }
         const gp_Pnt before = BRep_Tool::Pnt(vertex);
-        std::vector<std::pair<gp_Vec, double>> shifts;
+        std::vector<shifting::Way> shifts;
         for (const TopoDS_Shape& face : around) {
-            shifts.push_back(wanted(TopoDS::Face(face), before));
+            shifts.push_back(surfaces_.wanted(TopoDS::Face(face), before));
         }
         const gp_Pnt expected = follow(before, shifts);
         std::vector<Handle(Geom_Curve)> curves;
@@ -331,7 +245,7 @@ private:
             refuse(apart(), expected);
         }
         for (const TopoDS_Shape& face : around) {
-            const GeomAPI_ProjectPointOnSurf projection(*best, now(TopoDS::Face(face)));
+            const GeomAPI_ProjectPointOnSurf projection(*best, surfaces_.now(TopoDS::Face(face)));
             if (projection.NbPoints() == 0 || projection.LowerDistance() > meets) {
                 refuse(apart(), expected);
             }
@@ -381,7 +295,7 @@ private:
             const Handle(Geom2d_Curve) flat = BRep_Tool::CurveOnSurface(edge, face, first, last);
             TopoDS_Edge made;
             builder.MakeEdge(made);
-            builder.UpdateEdge(made, flat, now(face), TopLoc_Location(), coincidence);
+            builder.UpdateEdge(made, flat, surfaces_.now(face), TopLoc_Location(), coincidence);
             builder.Range(made, first, last);
             builder.Degenerated(made, Standard_True);
             builder.Add(made, vertex_now(start).Oriented(TopAbs_FORWARD));
@@ -426,7 +340,7 @@ private:
     }
 
     TopoDS_Face rebuilt(const TopoDS_Face& face) const {
-        bool changed = moves(face);
+        bool changed = surfaces_.moves(face);
         std::vector<TopoDS_Shape> loops;
         const BRep_Builder builder;
         const TopoDS_Shape forward = face.Oriented(TopAbs_FORWARD);
@@ -445,8 +359,8 @@ private:
             return face;
         }
         TopoDS_Face made;
-        if (moves(face)) {
-            builder.MakeFace(made, now(face), coincidence);
+        if (surfaces_.moves(face)) {
+            builder.MakeFace(made, surfaces_.now(face), coincidence);
             for (const TopoDS_Shape& loop : loops) {
                 builder.Add(made, loop);
             }
@@ -510,12 +424,11 @@ private:
     }
 
     const TopoDS_Shape& solid_;
-    const Shift& shift_;
     TopTools_IndexedDataMapOfShapeListOfShape faces_at_edge_, faces_at_vertex_, edges_at_vertex_;
-    ByShape<Handle(Geom_Surface)> surfaces_; ///< of faces that shift
-    ByShape<Handle(Geom_Curve)> curves_;     ///< of edges that shift
-    ByShape<TopoDS_Shape> vertices_;         ///< in place of those that shift
-    ByShape<TopoDS_Shape> edges_;            ///< in place of those that change
+    ShiftedSurfaces surfaces_;
+    ByShape<Handle(Geom_Curve)> curves_; ///< of edges that shift
+    ByShape<TopoDS_Shape> vertices_;     ///< in place of those that shift
+    ByShape<TopoDS_Shape> edges_;        ///< in place of those that change
 };
 
 } // namespace

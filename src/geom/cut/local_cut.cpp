@@ -2,8 +2,8 @@
 
 #include "geom/cut/local_cut.h"
 
+#include "geom/cut/reached_faces.h"
 #include "geom/kernel/by_shape.h"
-#include "geom/kernel/common_part.h"
 #include "geom/kernel/fuse.h"
 #include "geom/kernel/rebuild.h"
 #include "geom/kernel/too_much.h"
@@ -12,9 +12,6 @@
 #include "geom/outline/flat_outline.h"
 
 #include <BOPTools_AlgoTools.hxx>
-#include <BRepAdaptor_Surface.hxx>
-#include <BRepClass3d_SolidClassifier.hxx>
-#include <BRepTopAdaptor_FClass2d.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <IntTools_Context.hxx>
@@ -80,56 +77,22 @@ std::vector<size_t> connected(const std::vector<TopoDS_Face>& faces) {
 
 class LocalCut {
 public:
-    LocalCut(BodyIndexPtr body, const std::vector<TopoDS_Shape>& cutters) : body_(std::move(body)), cutters_(cutters) {}
+    LocalCut(const BodyIndexPtr& body, const std::vector<TopoDS_Shape>& cutters)
+        : body_(body), cutters_(cutters), reached_(body, cutters) {}
 
-    /// Faces that the cutters touch, but do not enter, are no part of the cut. False where there are none, or so many
-    /// that might be that asking one by one is not worth it.
-    bool leave_out_what_touches(Progress& progress) {
-        constexpr size_t most_pairs = 1000;
-        reach();
-        std::vector<Bnd_Box> boxes;
-        for (const TopoDS_Shape& cutter : cutters_) {
-            boxes.push_back(bounds_of(cutter));
-            boxes.back().Enlarge(coincidence);
-        }
-        size_t pairs = 0;
-        std::set<int> touched;
-        for (const Reached& each : reached_) {
-            const Bnd_Box own = bounds_of(each.bare);
-            std::vector<TopoDS_Shape> near;
-            for (size_t i = 0; i < cutters_.size(); ++i) {
-                if (!boxes[i].IsOut(own)) {
-                    near.push_back(cutters_[i]);
-                }
-            }
-            pairs += near.size();
-            if (pairs > most_pairs || progress.cancelled()) {
-                touched.clear();
-                break;
-            }
-            if (std::none_of(near.begin(), near.end(),
-                             [&](const TopoDS_Shape& cutter) { return enters(cutter, each.bare); }) &&
-                std::any_of(near.begin(), near.end(), [&](const TopoDS_Shape& cutter) {
-                    return gap_between(each.bare, cutter).width < coincidence;
-                })) {
-                touched.insert(each.face);
-            }
-        }
-        reached_.clear();
-        left_out_ = std::move(touched);
-        return !left_out_.empty();
-    }
+    /// Faces that are only touched are no part of the cut. False where there are none.
+    bool leave_out_what_touches(Progress& progress) { return reached_.leave_out_what_touches(progress); }
 
     std::optional<LocalDivision> divide(const LazyIndex& workpiece, Progress& progress, size_t worth_it) {
-        if (reach() < worth_it) {
+        if (reached_.find() < worth_it) {
             why_not_ = "hardly anything is out of reach";
             return std::nullopt;
         }
-        if (too_much_overlaps(arguments())) {
+        if (too_much_overlaps(reached_.with_cutters())) {
             why_not_ = "too much overlaps within reach";
             return std::nullopt;
         }
-        const Fuse fuse(arguments(), 0, progress);
+        const Fuse fuse(reached_.with_cutters(), 0, progress);
         if (!fuse.done()) {
             why_not_ = "the faces in reach could not be split";
             return std::nullopt;
@@ -149,14 +112,6 @@ public:
     [[nodiscard]] const std::string& why_not() const { return why_not_; }
 
 private:
-    struct Reached {
-        int face = 0;             // of the body
-        TopoDS_Face bare;         // without the loops that are out of reach
-        std::vector<int> waiting; // these, of the body
-        std::vector<TopoDS_Shape> pieces;
-        std::vector<TopoDS_Face> left; // of the pieces, what lies outside of all cutters
-        [[nodiscard]] bool untouched() const { return left.size() == 1 && left.front().IsSame(bare); }
-    };
     struct Use {
         size_t cell = 0;
         TopoDS_Face face; // as it lies in the cell
@@ -165,112 +120,9 @@ private:
         std::optional<bool> material;
     };
 
-    // Whether a part of the face lies in the cutter, asked in two ways; where they do not agree, it does.
-    static bool enters(const TopoDS_Shape& cutter, const TopoDS_Face& face) {
-        const auto shared = common_part(face, cutter);
-        if (!shared || area_of(*shared) > 1e-9) {
-            return true;
-        }
-        const BRepAdaptor_Surface surface(face);
-        BRepTopAdaptor_FClass2d within(face, coincidence);
-        BRepClass3d_SolidClassifier inside(cutter);
-        const Bnd_Box box = bounds_of(cutter);
-        constexpr int raster = 64;
-        for (int i = 0; i <= raster; ++i) {
-            for (int k = 0; k <= raster; ++k) {
-                const double u =
-                    surface.FirstUParameter() * (raster - i) / raster + surface.LastUParameter() * i / raster;
-                const double v =
-                    surface.FirstVParameter() * (raster - k) / raster + surface.LastVParameter() * k / raster;
-                const gp_Pnt place = surface.Value(u, v);
-                if (!box.IsOut(place) && within.Perform(gp_Pnt2d(u, v)) != TopAbs_OUT) {
-                    inside.Perform(place, 1e-5);
-                    if (inside.State() == TopAbs_IN) {
-                        return true;
-                    }
-                }
-            }
-        }
-        return false;
-    }
-
     bool refuse(const char* why) {
         why_not_ = why;
         return false;
-    }
-
-    // How many faces and loops are out of reach.
-    size_t reach() {
-        std::vector<Box> cutters;
-        for (const TopoDS_Shape& cutter : cutters_) {
-            Box box = box_within(bounds_of(cutter));
-            box.enlarge(FlatOutline::gap);
-            cutters.push_back(box);
-        }
-        std::vector<Box> faces;
-        for (const BodyIndex::Face& face : body_->faces) {
-            faces.push_back(face.box);
-        }
-        std::map<size_t, std::vector<int>> reached; // and their loops
-        each_meeting_pair(cutters, faces, [&](size_t /*cutter*/, size_t face) { reached[face]; });
-        std::vector<Box> loops;
-        for (size_t i = 0; i < body_->loops.size(); ++i) {
-            loops.push_back(body_->loops[i].box);
-            const auto at = reached.find(static_cast<size_t>(body_->loops[i].face));
-            if (at != reached.end()) {
-                at->second.push_back(static_cast<int>(i));
-            }
-        }
-        std::vector<bool> near(loops.size());
-        each_meeting_pair(cutters, loops, [&](size_t /*cutter*/, size_t loop) { near[loop] = true; });
-        for (const int face : left_out_) {
-            reached.erase(static_cast<size_t>(face));
-        }
-        size_t spared = body_->faces.size() - reached.size();
-        for (const auto& [face, its_loops] : reached) {
-            const BodyIndex::Face& whole = body_->faces[face];
-            Reached entry{static_cast<int>(face), whole.face, {}, {}, {}};
-            for (const int loop : its_loops) {
-                const auto& known = body_->loops[static_cast<size_t>(loop)];
-                if (whole.kind == BodyIndex::Kind::plane && !known.outer && !near[static_cast<size_t>(loop)]) {
-                    entry.waiting.push_back(loop);
-                }
-            }
-            if (!entry.waiting.empty()) {
-                entry.bare = face_with_loops(whole.face, loops_in(whole.face, entry.waiting, false));
-            }
-            spared += entry.waiting.size();
-            reached_.push_back(std::move(entry));
-        }
-        return spared;
-    }
-
-    // Of the face's loops, as they lie in it FORWARD, these or all but these.
-    [[nodiscard]] std::vector<TopoDS_Shape> loops_in(const TopoDS_Face& face, const std::vector<int>& named,
-                                                     bool these) const {
-        TopTools_MapOfShape wires;
-        for (const int loop : named) {
-            wires.Add(body_->loops[static_cast<size_t>(loop)].wire);
-        }
-        std::vector<TopoDS_Shape> loops;
-        for (TopoDS_Iterator it(face.Oriented(TopAbs_FORWARD)); it.More(); it.Next()) {
-            if (wires.Contains(it.Value()) == these) {
-                loops.push_back(it.Value());
-            }
-        }
-        return loops;
-    }
-
-    [[nodiscard]] std::vector<TopoDS_Shape> arguments() const {
-        TopoDS_Compound faces;
-        const BRep_Builder builder;
-        builder.MakeCompound(faces);
-        for (const Reached& each : reached_) {
-            builder.Add(faces, each.bare);
-        }
-        std::vector<TopoDS_Shape> all{faces};
-        all.insert(all.end(), cutters_.begin(), cutters_.end());
-        return all;
     }
 
     bool find_cells(const Fuse& fuse) {
@@ -353,7 +205,7 @@ private:
     // What stays of the reached faces, and which faces the cutters give the body.
     bool sort_faces() {
         Handle(IntTools_Context) context = new IntTools_Context;
-        for (Reached& each : reached_) {
+        for (ReachedFace& each : reached_) {
             for (const TopoDS_Shape& piece : each.pieces) {
                 if (uses_.IsBound(piece)) {
                     continue;
@@ -382,25 +234,17 @@ private:
 
     [[nodiscard]] std::vector<TopoDS_Face> new_faces() const {
         std::vector<TopoDS_Face> all;
-        for (const Reached& each : reached_) {
+        for (const ReachedFace& each : reached_) {
             all.insert(all.end(), each.left.begin(), each.left.end());
         }
         all.insert(all.end(), made_.begin(), made_.end());
         return all;
     }
-    [[nodiscard]] std::vector<TopoDS_Face> old_faces() const {
-        std::vector<TopoDS_Face> all;
-        for (const Reached& each : reached_) {
-            all.push_back(each.bare);
-        }
-        return all;
-    }
-
     // Every edge has two faces, but where the faces border on those out of reach: there nothing may have changed.
     bool close_up() {
         ByShape<int> before;
         ByShape<int> after;
-        if (!count_uses(old_faces(), before) || !count_uses(new_faces(), after)) {
+        if (!count_uses(reached_.as_they_were(), before) || !count_uses(new_faces(), after)) {
             return refuse("a cutter's edge ends within a face");
         }
         int borders = 0;
@@ -418,81 +262,14 @@ private:
         return borders == 0 || refuse("the faces do not close");
     }
 
-    // Puts the loops that waited into the faces they lie in.
     bool take_loops_back() {
-        for (const Reached& each : reached_) {
-            if (each.untouched()) {
-                continue;
-            }
-            std::vector<std::vector<int>> loops(each.left.size());
-            if (each.left.size() == 1) {
-                loops.front() = each.waiting;
-            } else if (!each.waiting.empty() && !tell_where(each, loops)) {
-                return false;
-            }
-            IndexChange::Divided divided{each.face, {}};
-            for (size_t i = 0; i < each.left.size(); ++i) {
-                const auto whole = with_loops(each, each.left[i], loops[i]);
-                if (!whole) {
-                    return refuse("a face changed its surface");
-                }
-                divided.parts.push_back({*whole, each.left[i], loops[i]});
-            }
-            change_.divided.push_back(std::move(divided));
-        }
-        return true;
-    }
-
-    bool tell_where(const Reached& each, std::vector<std::vector<int>>& loops) {
-        std::vector<std::unique_ptr<BRepTopAdaptor_FClass2d>> places;
-        for (const TopoDS_Face& left : each.left) {
-            places.push_back(std::make_unique<BRepTopAdaptor_FClass2d>(left, coincidence));
-        }
-        const TopoDS_Face& face = body_->faces[static_cast<size_t>(each.face)].face;
-        for (const int loop : each.waiting) {
-            TopoDS_Iterator it(body_->loops[static_cast<size_t>(loop)].wire);
-            double first = 0;
-            double last = 0;
-            const auto trace = BRep_Tool::CurveOnSurface(TopoDS::Edge(it.Value()), face, first, last);
-            std::optional<size_t> found;
-            for (size_t i = 0; i < places.size(); ++i) {
-                if (places[i]->Perform(trace->Value(first)) == TopAbs_IN) {
-                    if (found) {
-                        return refuse("a loop lies in two faces");
-                    }
-                    found = i;
-                }
-            }
-            if (!found) {
-                return refuse("a loop lies in no face");
-            }
-            loops[*found].push_back(loop);
-        }
-        return true;
-    }
-
-    // Nothing where the piece does not lie on the surface that the loops lie on.
-    [[nodiscard]] std::optional<TopoDS_Face> with_loops(const Reached& each, const TopoDS_Face& left,
-                                                        const std::vector<int>& loops) const {
-        if (loops.empty()) {
-            return left;
-        }
-        const TopoDS_Face& before = body_->faces[static_cast<size_t>(each.face)].face;
-        TopLoc_Location here;
-        TopLoc_Location there;
-        if (BRep_Tool::Surface(before, there) != BRep_Tool::Surface(left, here) || !here.IsEqual(there) ||
-            left.Orientation() != before.Orientation()) {
-            return std::nullopt;
-        }
-        auto all = loops_in(left, {}, false);
-        const auto back = loops_in(before, loops, true);
-        all.insert(all.end(), back.begin(), back.end());
-        return face_with_loops(before, all);
+        const char* why = reached_.take_loops_back(change_.divided);
+        return why == nullptr || refuse(why);
     }
 
     // Whether what hung together within reach still does; then the whole body does.
     [[nodiscard]] bool still_one() const {
-        const auto before = connected(old_faces());
+        const auto before = connected(reached_.as_they_were());
         const auto after = connected(new_faces());
         std::map<size_t, std::set<size_t>> became;
         std::set<size_t> grown;
@@ -552,7 +329,7 @@ private:
     // Of the body, but for the faces that changed.
     [[nodiscard]] VolumeMeter::Cone cone_of_rest() const {
         VolumeMeter::Cone rest = whole_;
-        for (const Reached& each : reached_) {
+        for (const ReachedFace& each : reached_) {
             if (!each.untouched()) {
                 rest -= cone_over({each.bare});
                 rest += cone_over(each.left);
@@ -584,7 +361,7 @@ private:
         }
         std::vector<TopoDS_Shape> here; // what is out of reach is out of reach of the new faces too
         std::vector<TopoDS_Shape> fresh(made_.begin(), made_.end());
-        for (const Reached& each : reached_) {
+        for (const ReachedFace& each : reached_) {
             here.insert(here.end(), each.left.begin(), each.left.end());
             if (!each.untouched()) {
                 fresh.insert(fresh.end(), each.left.begin(), each.left.end());
@@ -611,7 +388,7 @@ private:
                 origins.push_back({part.face, body_->faces[static_cast<size_t>(divided.face)].face});
             }
         }
-        for (const Reached& each : reached_) {
+        for (const ReachedFace& each : reached_) {
             fuse.trace(each.bare, body_->faces[static_cast<size_t>(each.face)].face, present, origins);
         }
         for (const TopoDS_Shape& cutter : cutters_) {
@@ -624,9 +401,8 @@ private:
     BodyIndexPtr body_;
     VolumeMeter::Cone whole_;
     const std::vector<TopoDS_Shape>& cutters_;
-    std::set<int> left_out_; ///< faces that the cutters only touch
     std::string why_not_;
-    std::vector<Reached> reached_;
+    ReachedFaces reached_;
     std::vector<Cell> cells_;
     ByShape<std::vector<Use>> uses_;  // by face
     std::vector<TopoDS_Shape> order_; // of these

@@ -2,28 +2,10 @@
 #pragma once
 
 #include "base/progress.h"
+#include "geom/make/named_path.h"
 #include "geom/outline/profile.h"
 
-#include <TopoDS_Edge.hxx>
-#include <TopoDS_Wire.hxx>
-
 namespace kervo::geom {
-
-/// Edges end to end, from one end to the other, each forward or reversed as it is passed, with what it is called.
-struct Path {
-    struct Part {
-        TopoDS_Edge edge;
-        std::string name;
-        [[nodiscard]] gp_Pnt start() const;
-        [[nodiscard]] gp_Pnt end() const;
-        [[nodiscard]] gp_Vec heading(bool at_start) const; ///< unit
-    };
-    std::vector<Part> parts;
-    bool closed = false;
-};
-/// The edges in any order as one path, from the end (of closed ones: the vertex) that is nearest to `near`. Finding:
-/// path.broken (they do not join, or branch).
-Result<Path> path_of(const std::vector<Path::Part>& edges, const gp_Pnt& near);
 
 struct Carrying {
     bool turning = true; ///< with the path; or else the profile keeps its direction

@@ -225,34 +225,17 @@ private:
         return made;
     }
 
-    // A part of a cylinder between two edges around it and two along it, or one that is both: pairs of triangles from
-    // one edge to the other. False where it is something else.
-    bool mesh_strip(const TopoDS_Face& given) {
-        const TopoDS_Face face = TopoDS::Face(given.Oriented(TopAbs_FORWARD));
-        std::vector<TopoDS_Edge> around;
-        std::vector<TopoDS_Edge> along;
-        for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
-            const TopoDS_Edge& edge = TopoDS::Edge(it.Current());
-            const BRepAdaptor_Curve2d curve(edge, face);
-            if (curve.GetType() != GeomAbs_Line) {
-                return false;
-            }
-            const gp_Dir2d way = curve.Line().Direction();
-            (std::fabs(way.Y()) < 1e-12 ? around : along).push_back(edge);
-            if (std::fabs(way.X()) > 1e-12 && std::fabs(way.Y()) > 1e-12) {
-                return false;
-            }
-        }
-        if (around.size() != 2 || along.size() != 2) {
-            return false;
-        }
-        struct Row {
-            TopoDS_Edge edge;
-            const EdgeNodes* on;
-            std::vector<gp_Pnt2d> uv; // by ascending u
-            bool backward = false;
-        };
-        std::array<Row, 2> rows;
+    // The nodes of an edge around a cylinder.
+    struct Row {
+        TopoDS_Edge edge;
+        const EdgeNodes* on;
+        std::vector<gp_Pnt2d> uv; // by ascending u
+        bool backward = false;
+    };
+
+    // Both rows, the lower one first; false where their nodes do not stand over each other.
+    bool rows_of(const TopoDS_Face& face, const std::vector<TopoDS_Edge>& around, const std::vector<TopoDS_Edge>& along,
+                 std::array<Row, 2>& rows) {
         for (const size_t i : {0U, 1U}) {
             Row& row = rows[i];
             row.edge = around[i];
@@ -283,6 +266,35 @@ private:
                 return false;
             }
         }
+        return true;
+    }
+
+    // A part of a cylinder between two edges around it and two along it, or one that is both: pairs of triangles from
+    // one edge to the other. False where it is something else.
+    bool mesh_strip(const TopoDS_Face& given) {
+        const TopoDS_Face face = TopoDS::Face(given.Oriented(TopAbs_FORWARD));
+        std::vector<TopoDS_Edge> around;
+        std::vector<TopoDS_Edge> along;
+        for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
+            const TopoDS_Edge& edge = TopoDS::Edge(it.Current());
+            const BRepAdaptor_Curve2d curve(edge, face);
+            if (curve.GetType() != GeomAbs_Line) {
+                return false;
+            }
+            const gp_Dir2d way = curve.Line().Direction();
+            (std::fabs(way.Y()) < 1e-12 ? around : along).push_back(edge);
+            if (std::fabs(way.X()) > 1e-12 && std::fabs(way.Y()) > 1e-12) {
+                return false;
+            }
+        }
+        if (around.size() != 2 || along.size() != 2) {
+            return false;
+        }
+        std::array<Row, 2> rows;
+        if (!rows_of(face, around, along, rows)) {
+            return false;
+        }
+        const size_t count = rows[0].uv.size();
         const TopLoc_Location location = face.Location();
         const gp_Trsf back = location.Transformation().Inverted();
         const int wide = static_cast<int>(count);

@@ -1,5 +1,6 @@
 #include "io/document/document_json.h"
 
+#include "io/document/earlier_documents.h"
 #include "io/document/json_text.h"
 #include "io/document/sketch_json.h"
 #include "model/document/groups_and_layers.h"
@@ -230,64 +231,6 @@ StepPtr step_from_json(const Json& json) {
     return step;
 }
 
-// A reference made by hand may say a body by its name.
-void replace_body_names(Document& document) {
-    std::map<std::string, BodyId> by_name;
-    for (const StepPtr& step : document.steps) {
-        by_name.emplace(step->name, std::to_string(step->id));
-    }
-    for (const auto& [id, look] : document.appearance) {
-        if (!look.name.empty()) {
-            by_name[look.name] = id;
-        }
-    }
-    const auto fix = [&](BodyId& body) {
-        if (const auto known = by_name.find(body); maker_of(body) == 0 && known != by_name.end()) {
-            body = known->second;
-        }
-    };
-    for (StepPtr& step : document.steps) {
-        auto copy = std::make_shared<Step>(*step);
-        for_each_field(copy->definition, [&](const FieldInfo&, auto& value) {
-            using Value = std::decay_t<decltype(value)>;
-            if constexpr (std::is_same_v<Value, References>) {
-                for (Reference& reference : value) {
-                    fix(reference.body);
-                }
-            } else if constexpr (std::is_same_v<Value, VerdictRules>) {
-                for (VerdictRule& rule : value) {
-                    fix(rule.piece.workpiece);
-                }
-            }
-        });
-        step = std::move(copy);
-    }
-}
-
-// Version 1 had a kind of its own for extrude cuts, and offset the ends at faces and vertices alone.
-void bring_from_version_1(Json& json) {
-    for (Json& step : json["steps"]) {
-        const Json kind = step.is_object() ? step.value("kind", Json()) : Json();
-        if (kind != "extrude" && kind != "extrude_cut") {
-            continue;
-        }
-        Json answers = step.value("answers", Json::object());
-        if (kind == "extrude_cut") {
-            step["kind"] = "extrude";
-            answers["result"] = "cut";
-            for (const auto& [key, value] : {std::pair("to", "everything"), std::pair("way", "back")}) {
-                if (!answers.contains(key)) {
-                    answers[key] = value;
-                }
-            }
-        }
-        if (answers.value("to", Json()) == "next_face") {
-            answers.erase("to_offset");
-        }
-        step["answers"] = std::move(answers);
-    }
-}
-
 // Ids of their own, and none within itself; linear in their number, however deep they are.
 void check_groups(const std::vector<Group>& groups) {
     std::map<int, const Group*> by_id;
@@ -372,6 +315,47 @@ Document read_document(const Json& json) {
     return document;
 }
 
+Json to_json(const Step& step) {
+    Json item{{"id", step.id}, {"number", step.number}, {"kind", kind_of(step.definition).kind}, {"name", step.name}};
+    if (!step.note.empty()) {
+        item["note"] = step.note;
+    }
+    if (step.suspended) {
+        item["suspended"] = true;
+    }
+    if (!step.layer.empty()) {
+        item["layer"] = step.layer;
+    }
+    if (step.shown) {
+        item["shown"] = *step.shown;
+    }
+    Json answers = Json::object();
+    for_each_field(step.definition,
+                   [&](const FieldInfo& info, const auto& value) { answers[info.key] = value_to_json(value); });
+    item["answers"] = std::move(answers);
+    return item;
+}
+
+Json to_json(const Appearance& look) {
+    Json item = Json::object();
+    for (const auto& [key, text] :
+         {std::pair("name", look.name), std::pair("color", look.color), std::pair("layer", look.layer)}) {
+        if (!text.empty()) {
+            item[key] = text;
+        }
+    }
+    if (look.hidden) {
+        item["hidden"] = true;
+    }
+    if (look.showing != Showing::full) {
+        item["showing"] = to_string(look.showing);
+    }
+    if (look.group != 0) {
+        item["group"] = look.group;
+    }
+    return item;
+}
+
 } // namespace
 
 Json to_json(const Document& document) {
@@ -392,45 +376,11 @@ Json to_json(const Document& document) {
     }
     json["steps"] = Json::array();
     for (const StepPtr& step : document.steps) {
-        Json item{
-            {"id", step->id}, {"number", step->number}, {"kind", kind_of(step->definition).kind}, {"name", step->name}};
-        if (!step->note.empty()) {
-            item["note"] = step->note;
-        }
-        if (step->suspended) {
-            item["suspended"] = true;
-        }
-        if (!step->layer.empty()) {
-            item["layer"] = step->layer;
-        }
-        if (step->shown) {
-            item["shown"] = *step->shown;
-        }
-        Json answers = Json::object();
-        for_each_field(step->definition,
-                       [&](const FieldInfo& info, const auto& value) { answers[info.key] = value_to_json(value); });
-        item["answers"] = std::move(answers);
-        json["steps"].push_back(std::move(item));
+        json["steps"].push_back(to_json(*step));
     }
     json["appearance"] = Json::object();
     for (const auto& [id, look] : document.appearance) {
-        Json item = Json::object();
-        for (const auto& [key, text] :
-             {std::pair("name", look.name), std::pair("color", look.color), std::pair("layer", look.layer)}) {
-            if (!text.empty()) {
-                item[key] = text;
-            }
-        }
-        if (look.hidden) {
-            item["hidden"] = true;
-        }
-        if (look.showing != Showing::full) {
-            item["showing"] = to_string(look.showing);
-        }
-        if (look.group != 0) {
-            item["group"] = look.group;
-        }
-        json["appearance"][id] = std::move(item);
+        json["appearance"][id] = to_json(look);
     }
     if (document.last_group != 0) {
         json["last_group"] = document.last_group;

@@ -8,6 +8,7 @@
 #include "geom/kernel/hanging_together.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
+#include "model/cutting/named_cutters.h"
 
 #include <spdlog/spdlog.h>
 
@@ -20,91 +21,6 @@ namespace kervo::model {
 
 namespace {
 
-// What cuts, with names for its faces. Solids are built only where the general way is gone.
-class Cutters {
-public:
-    Cutters(int step, const std::vector<SweptRegion>& swept) : step_(step), swept_(swept) {
-        for (const SweptRegion& region : swept) {
-            keys.push_back(region.key);
-        }
-        for (const SweptRegion& region : swept) {
-            if (!region.front_key.empty()) {
-                keys.push_back(region.front_key);
-            }
-        }
-    }
-
-    std::vector<std::string> keys; ///< of the cutters, then of their fronts
-
-    [[nodiscard]] int index_of(const std::string& key) const {
-        return static_cast<int>(std::find(keys.begin(), keys.end(), key) - keys.begin());
-    }
-    [[nodiscard]] const std::vector<SweptRegion>& swept() const { return swept_; }
-    [[nodiscard]] std::vector<int> all() const {
-        std::vector<int> indices(swept_.size());
-        std::iota(indices.begin(), indices.end(), 0);
-        return indices;
-    }
-    /// Null where one of them is no prism.
-    [[nodiscard]] std::vector<const geom::StraightCutter*> straight() const {
-        std::vector<const geom::StraightCutter*> all;
-        for (const SweptRegion& region : swept_) {
-            if (!region.straight) {
-                return {};
-            }
-            all.push_back(&*region.straight);
-        }
-        return all;
-    }
-    [[nodiscard]] std::vector<TopoDS_Shape> solids(const std::vector<int>& which) const {
-        std::vector<TopoDS_Shape> shapes;
-        for (const int i : which) {
-            shapes.push_back(swept_[static_cast<size_t>(i)].solid().shape);
-        }
-        return shapes;
-    }
-    /// Of the faces of these solids.
-    [[nodiscard]] FaceNames names(const std::vector<int>& which) const {
-        FaceNames all;
-        for (const int i : which) {
-            all.add(name_fresh(step_, swept_[static_cast<size_t>(i)].solid())->names);
-        }
-        return all;
-    }
-    /// Of a face that a straight cut made: the same as the solid's face has.
-    [[nodiscard]] FaceName name_of(const geom::StraightDivision::Made& made) {
-        const SweptRegion& region = swept_[static_cast<size_t>(made.cutter)];
-        const auto& loop = region.straight->loops.front();
-        if (made.piece >= 0 && !sides_are_alike(made.cutter)) {
-            return {std::to_string(step_) + ":side/c" + loop[static_cast<size_t>(made.piece)].curve, {}, false};
-        }
-        if (made.piece < 0) {
-            const bool start = (made.piece == geom::StraightDivision::high_end) == region.down;
-            return {std::to_string(step_) + (start ? ":start" : ":end"), {}, false};
-        }
-        const auto& solid = region.solid();
-        return name_fresh(step_, solid)->names.Find(solid.roles[static_cast<size_t>(made.piece)].face);
-    }
-
-private:
-    // Whether a curve of the sketch makes several sides, which their neighbours tell apart.
-    bool sides_are_alike(int cutter) {
-        if (alike_.empty()) {
-            for (const SweptRegion& region : swept_) {
-                std::set<std::string> curves;
-                const auto& loop = region.straight->loops.front();
-                alike_.push_back(std::any_of(loop.begin(), loop.end(),
-                                             [&](const auto& piece) { return !curves.insert(piece.curve).second; }));
-            }
-        }
-        return alike_[static_cast<size_t>(cutter)];
-    }
-
-    int step_;
-    const std::vector<SweptRegion>& swept_;
-    std::vector<bool> alike_;
-};
-
 // What of a cutter must come near a body to divide it: of a blade's front side, the blade.
 TopoDS_Shape edge_of(const SweptRegion& cutter) {
     for (const geom::FaceRole& role : cutter.solid().roles) {
@@ -115,8 +31,8 @@ TopoDS_Shape edge_of(const SweptRegion& cutter) {
     return cutter.solid().shape;
 }
 
-// Cutters that miss a ticked body: says by how much, since a cutter that does not reach is the usual cause.
-Finding missed(const TopoDS_Shape& workpiece, const Cutters& cutters) {
+// NamedCutters that miss a ticked body: says by how much, since a cutter that does not reach is the usual cause.
+Finding missed(const TopoDS_Shape& workpiece, const NamedCutters& cutters) {
     double gap = -1;
     Place place{};
     for (const SweptRegion& cutter : cutters.swept()) {
@@ -136,7 +52,7 @@ Finding missed(const TopoDS_Shape& workpiece, const Cutters& cutters) {
 
 class Cut {
 public:
-    Cut(const StepInputs& inputs, Cutters cutters, const CutRules& rules, StepOutput& output, Answers& answers)
+    Cut(const StepInputs& inputs, NamedCutters cutters, const CutRules& rules, StepOutput& output, Answers& answers)
         : inputs_(inputs), cutters_(std::move(cutters)), rules_(rules), output_(output), answers_(answers) {}
 
     void cut(const std::vector<BodyPtr>& bodies, const VerdictRules& verdicts) {
@@ -492,7 +408,7 @@ private:
     }
 
     const StepInputs& inputs_;
-    Cutters cutters_;
+    NamedCutters cutters_;
     const CutRules& rules_;
     StepOutput& output_;
     Answers& answers_;
@@ -510,133 +426,13 @@ void cut_bodies(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegio
             return side == rules.sides.end() || !side->second.spared;
         });
         output.swept = std::make_shared<SweptRegions>(std::move(swept));
-        Cut(inputs, Cutters(inputs.step, cutters), rules, output, answers).cut(bodies, verdicts);
+        Cut(inputs, NamedCutters(inputs.step, cutters), rules, output, answers).cut(bodies, verdicts);
     }
     if (!answers.ok()) {
         output.bodies.clear();
         output.births.clear();
         output.removed = 0;
     }
-}
-
-BodyId free_id(const BodyId& wanted, const StepOutput& output) {
-    BodyId id = wanted;
-    for (int twin = 2; output.bodies.contains(id); ++twin) {
-        id = wanted + "#" + std::to_string(twin);
-    }
-    return id;
-}
-
-std::optional<Finding> lies_apart(const TopoDS_Shape& united, size_t wanted_lumps, Severity severity) {
-    const auto lumps = geom::solids_of(united);
-    if (lumps.size() <= wanted_lumps) {
-        return std::nullopt;
-    }
-    Finding finding;
-    finding.severity = severity;
-    finding.code = "unite.apart";
-    finding.mend = "Let them overlap, or keep them as bodies of their own.";
-    std::string missing;
-    if (lumps.size() == 2) { // of more, nobody knows which should meet
-        const auto gap = geom::gap_between(lumps[0], lumps[1]);
-        missing = "; " + format_fixed(gap.width, "mm") + " mm are missing";
-        geom::add_place(finding, gap.on_second);
-    }
-    finding.cause = "What is united here does not hang together: it is " + std::to_string(lumps.size()) +
-                    " lumps of one body" + missing + ".";
-    return finding;
-}
-
-void add_bodies(const std::vector<SweptRegion>& made, const References* unite_with, const StepInputs& inputs,
-                StepOutput& output, Answers& answers) {
-    BodyPtr target;
-    if (unite_with != nullptr && unite_with->empty()) {
-        answers.report("unite_with",
-                       error_finding("extrude.no_body", "There is no body to unite it with.", "Pick a body."));
-    } else if (unite_with != nullptr) {
-        target = answers.picked_body("unite_with", *unite_with);
-        if (!target) {
-            return;
-        }
-        if (geom::solids_of(target->shape).empty()) {
-            answers.report("unite_with", error_finding("extrude.no_body", "There is no solid to unite it with.",
-                                                       "Pick a solid body."));
-        }
-    }
-    if (!answers.ok() || made.empty()) {
-        return;
-    }
-    output.swept = std::make_shared<SweptRegions>(made);
-    std::vector<BodyPtr> parts;
-    if (target) {
-        parts.push_back(target);
-    }
-    for (const SweptRegion& region : made) {
-        parts.push_back(name_fresh(inputs.step, region.solid()));
-    }
-    std::vector<TopoDS_Shape> shapes;
-    FaceNames names;
-    for (const BodyPtr& part : parts) {
-        shapes.push_back(part->shape);
-        names.add(part->names);
-    }
-    const auto united = geom::unite(shapes, {}, *inputs.progress);
-    if (!united) {
-        answers.report("unite_with", united.finding());
-        return;
-    }
-    const BodyId id = target ? unite_with->front().body : std::to_string(inputs.step);
-    if (target) {
-        if (auto apart = lies_apart(united->shape, geom::solids_of(target->shape).size(), Severity::warning)) {
-            answers.report("unite_with", std::move(*apart));
-        }
-    }
-    output.bodies[id] = name_united(united->shape, united->origins, names);
-    output.added = geom::volume_of(united->shape) - (target ? geom::volume_of(target->shape) : 0);
-    if (!target) {
-        output.births.push_back({id, {}, {}});
-    }
-}
-
-namespace {
-
-// The ways of a cut, from the cheapest on, until one of them knows.
-bool meet(const std::vector<SweptRegion>& swept, const Body& body) {
-    std::string why_not;
-    const Cutters cutters(0, swept);
-    if (const auto straight = cutters.straight(); !straight.empty()) {
-        const auto division = geom::divide_straight(*body.index, straight, why_not);
-        if (division && (!division->made.empty() || division->unproven.empty())) {
-            return !division->made.empty();
-        }
-    }
-    Progress progress;
-    const auto solids = cutters.solids(cutters.all());
-    const bool plain = std::none_of(swept.begin(), swept.end(), [](const auto& each) { return each.is_blade(); });
-    if (!plain || geom::solids_of(body.shape).empty()) { // a blade's front is no place to lie in
-        const auto division = geom::divide(body.shape, solids, progress);
-        return division && (division->pieces.size() > 1 || !division->hanging.empty() ||
-                            (plain && !division->pieces.front().inside.empty()));
-    }
-    if (const auto reached = geom::divide_reached(*body.index, solids, progress, why_not)) {
-        const auto& pieces = reached->division.pieces;
-        return std::any_of(pieces.begin(), pieces.end(), [](const auto& piece) { return !piece.inside.empty(); });
-    }
-    return std::any_of(solids.begin(), solids.end(),
-                       // Where nobody can tell, the body is offered all the same.
-                       [&](const TopoDS_Shape& solid) { return geom::overlap(solid, body.shape).value_or(true); });
-}
-
-} // namespace
-
-std::vector<BodyId> bodies_met(const std::vector<SweptRegion>& cutters, const std::map<BodyId, BodyPtr>& bodies) {
-    std::vector<BodyId> met;
-    for (const auto& [id, body] : bodies) {
-        if (!body->blade && !geom::faces_of(body->shape).empty() && meet(cutters, *body)) {
-            met.push_back(id);
-        }
-    }
-    return met;
 }
 
 } // namespace kervo::model

@@ -4,6 +4,7 @@
 #include "geom/kernel/copy.h"
 #include "geom/measure/measure.h"
 #include "model/cutting/passed_walls.h"
+#include "model/cutting/passing.h"
 #include "model/sketching/place_of.h"
 #include "model/sketching/sketch_plane.h"
 
@@ -15,194 +16,9 @@ namespace kervo::model {
 
 namespace {
 
-// An end of the sweep: a height over the sketch plane, and for a face that is not parallel to it, the plane itself.
-struct End {
-    double height = 0; ///< mm, along the frame's normal; of an oblique plane: over the region's inner point
-    std::optional<gp_Pln> oblique;
-};
-
 bool same_frame(const gp_Ax3& one, const gp_Ax3& other) {
     return one.Location().IsEqual(other.Location(), 0) && one.Direction().IsEqual(other.Direction(), 0) &&
            one.XDirection().IsEqual(other.XDirection(), 0);
-}
-
-// Places spread over a loop.
-std::vector<sketch::Point2> places_on(const geom::OutlineLoop& loop) {
-    std::vector<sketch::Point2> places;
-    for (const geom::OutlinePiece& piece : loop) {
-        for (const double t : {0.0, 0.25, 0.5, 0.75}) {
-            places.push_back(geom::place_on(piece, t));
-        }
-    }
-    return places;
-}
-
-// How far over a place the plane is, in millimetres of height, for what covers `rise` while it rises by one.
-double height_over(const gp_Pnt& base, const gp_Vec& rise, const gp_Pln& plane) {
-    const gp_Vec n(plane.Axis().Direction());
-    return gp_Vec(base, plane.Location()).Dot(n) / rise.Dot(n);
-}
-
-// The way of a profile between two ends: all that is needed to sweep it, or another one in its stead.
-struct Passing {
-    std::string key;
-    gp_Ax3 frame;
-    gp_Vec rise; ///< what it covers while it rises by a millimetre over the frame
-    bool square = true;
-    double taper = 0;
-    End start, end;
-    TopoDS_Shape end_shape; ///< it ends where it meets this
-
-    [[nodiscard]] std::optional<geom::Level> level_at(const End& at) const {
-        return at.oblique ? geom::level_of(*at.oblique, frame) : geom::Level{at.height, 0, 0};
-    }
-
-    [[nodiscard]] double overshoot(const gp_Pln& plane, const geom::OutlineLoop& loop, double height) const {
-        double most = 1;
-        for (const auto& p : places_on(loop)) {
-            most = std::max(most, std::fabs(height_over(in_space(frame, p), rise, plane) - height));
-        }
-        return 2 * most + 1; // arcs bulge beyond the sampled places by less than that
-    }
-
-    [[nodiscard]] Result<SweptRegion> over(const std::vector<geom::OutlineLoop>& loops,
-                                           const sketch::Point2& inside) const {
-        const gp_Pnt base = in_space(frame, inside);
-        const auto height = [&](const End& at) {
-            return at.oblique ? height_over(base, rise, *at.oblique) : at.height;
-        };
-        const double from = height(start);
-        const double to = height(end);
-        const double up = to > from ? 1 : -1;
-        // An oblique end is cut from a prism that is long enough to pass it everywhere.
-        const double first = start.oblique ? from - up * overshoot(*start.oblique, loops.front(), from) : from;
-        const double last = end.oblique ? to + up * overshoot(*end.oblique, loops.front(), to) : to;
-        std::optional<geom::StraightCutter> straight; // none where an end all but stands upright
-        const auto low = level_at(up < 0 ? end : start);
-        const auto high = level_at(up < 0 ? start : end);
-        if (low && high && taper == 0 && end_shape.IsNull() && square) {
-            straight = geom::StraightCutter{frame, loops, *low, *high};
-        }
-        if (straight && !start.oblique && !end.oblique) {
-            return SweptRegion(key, std::move(*straight), up < 0);
-        }
-        Result<geom::ShapeWithRoles> swept = geom::ShapeWithRoles();
-        if (!square) {
-            swept = geom::make_oblique_prism(frame, loops, rise, first, last);
-        } else if (taper == 0) {
-            swept = geom::make_prism(frame, loops, first, last);
-        } else {
-            swept = geom::make_tapered_prism(frame, loops, first, last, taper);
-        }
-        if (swept && !end_shape.IsNull()) {
-            swept = geom::end_at(*swept, end_shape);
-        }
-        if (!swept) {
-            return swept.finding();
-        }
-        auto solid = std::move(*swept);
-        const gp_Pnt keep = base.Translated(rise * ((from + to) / 2));
-        for (const auto& [plane, role] : {std::pair(start.oblique, "start"), std::pair(end.oblique, "end")}) {
-            if (!plane) {
-                continue;
-            }
-            // The flat cap that falls away must not lend its name to anything.
-            std::erase_if(solid.roles, [role = role](const geom::FaceRole& r) { return r.role == role; });
-            auto trimmed = geom::trim_by_plane(solid, *plane, keep, role);
-            if (!trimmed) {
-                return trimmed.finding();
-            }
-            solid = *trimmed;
-        }
-        return SweptRegion(key, std::move(straight), up < 0, std::move(solid));
-    }
-};
-
-// One way, or two that begin at one place, each with its own taper; together they are one solid then.
-Result<SweptRegion> swept_over(const std::vector<Passing>& passings, const std::vector<geom::OutlineLoop>& loops,
-                               const sketch::Point2& inside) {
-    auto ahead = passings.front().over(loops, inside);
-    if (!ahead || passings.size() == 1) {
-        return ahead;
-    }
-    const auto back = passings.back().over(loops, inside);
-    if (!back) {
-        return back;
-    }
-    Progress progress;
-    const auto united = geom::unite({ahead->solid().shape, back->solid().shape}, {}, progress);
-    if (!united) {
-        return united.finding();
-    }
-    geom::ShapeWithRoles solid{united->shape, {}};
-    const auto take_roles = [&](const SweptRegion& half, bool is_back) {
-        for (const geom::FaceRole& role : half.solid().roles) {
-            for (const geom::FaceOrigin& origin : united->origins) {
-                if (origin.source.IsSame(role.face)) {
-                    solid.roles.push_back({origin.result, !is_back             ? role.role
-                                                          : role.role == "end" ? "start"
-                                                                               : role.role + ".back"});
-                }
-            }
-        }
-    };
-    take_roles(*back, true);
-    take_roles(*ahead, false); // what both have is called after this one
-    return SweptRegion(passings.front().key, std::move(solid));
-}
-
-// Which ends of a sweep lie beyond everything.
-struct FarEnds {
-    bool start = false, end = false;
-};
-
-// The same, with its far ends beyond these heights as well.
-std::vector<Passing> lengthened(std::vector<Passing> passings, const FarEnds& far,
-                                const std::pair<double, double>& heights) {
-    const auto put = [&](End& end, bool ahead) {
-        end.height = ahead ? std::max(end.height, heights.second) : std::min(end.height, heights.first);
-    };
-    const bool ahead = passings.front().end.height > passings.front().start.height;
-    if (far.end) {
-        put(passings.front().end, ahead);
-    }
-    if (far.start) { // of two ways, the other one's end
-        put(passings.size() > 1 ? passings.back().end : passings.front().start, !ahead);
-    }
-    return passings;
-}
-
-// Swept, and able to be swept anew: over a profile of another size, or farther.
-Result<SweptRegion> through(const std::vector<Passing>& passings, const Profile& region, const FarEnds& far) {
-    auto made = swept_over(passings, region.loops, region.inside);
-    if (!made) {
-        return made;
-    }
-    made->with_profile = [passings, region, far](double scale) {
-        const auto middle = geom::middle_of(region.loops);
-        Profile larger = region;
-        larger.loops = geom::scaled(region.loops, scale, middle);
-        larger.inside = {middle[0] + (region.inside[0] - middle[0]) * scale,
-                         middle[1] + (region.inside[1] - middle[1]) * scale};
-        return through(passings, larger, far);
-    };
-    if (far.start || far.end) {
-        made->beyond = [passings, region,
-                        far](const gp_Trsf& move,
-                             const std::vector<BodyPtr>& bodies) -> Result<std::optional<SweptRegion>> {
-            const auto heights = heights_over(passings.front().frame, bodies, move.Inverted());
-            auto longer = lengthened(passings, far, heights);
-            const bool same = longer.front().start.height == passings.front().start.height &&
-                              longer.front().end.height == passings.front().end.height &&
-                              longer.back().end.height == passings.back().end.height;
-            if (same) {
-                return std::optional<SweptRegion>();
-            }
-            auto again = through(longer, region, far);
-            return again ? Result<std::optional<SweptRegion>>(std::move(*again)) : again.finding();
-        };
-    }
-    return made;
 }
 
 class Sweep {
@@ -259,11 +75,11 @@ public:
         if (!region.own.text.empty()) {
             distance_ = answers_.positive("regions", region.own) / slope();
         }
-        End start{from_offset_, {}};
+        SweepEnd start{from_offset_, {}};
         if (from_plane_) {
             start = end_at(*from_plane_, base);
         }
-        std::optional<End> end = end_of(region, base, start);
+        std::optional<SweepEnd> end = end_of(region, base, start);
         if (!end || !answers_.ok()) {
             return std::nullopt;
         }
@@ -406,18 +222,18 @@ private:
         return plane;
     }
 
-    [[nodiscard]] End end_at(const gp_Pln& plane, const gp_Pnt& base) const {
+    [[nodiscard]] SweepEnd end_at(const gp_Pln& plane, const gp_Pnt& base) const {
         const bool parallel = plane.Axis().IsParallel(gp_Ax1(gp_Pnt(), frame_.Direction()), 1e-10);
         return {height_over(base, rise_, plane), parallel ? std::nullopt : std::optional<gp_Pln>(plane)};
     }
 
     // Beyond all that there is. Where everything lies on the other side, there is nothing to cut; one millimetre says
     // so without failing.
-    [[nodiscard]] End far_end(const End& start, bool ahead) const {
+    [[nodiscard]] SweepEnd far_end(const SweepEnd& start, bool ahead) const {
         return {ahead ? std::max(highest_, start.height + 1) : std::min(lowest_, start.height - 1), {}};
     }
 
-    std::optional<End> end_of(const Profile& region, const gp_Pnt& base, const End& start) {
+    std::optional<SweepEnd> end_of(const Profile& region, const gp_Pnt& base, const SweepEnd& start) {
         const std::string& to = extent_.to.value;
         const double sign = extent_.way.value == "ahead" ? 1 : -1;
         if (!end_shape_.IsNull()) { // far beyond it, and then no farther than it
@@ -425,13 +241,13 @@ private:
             return far_end(start, ahead);
         }
         if (to == "face") {
-            return to_plane_ ? std::optional<End>(end_at(*to_plane_, base)) : std::nullopt;
+            return to_plane_ ? std::optional<SweepEnd>(end_at(*to_plane_, base)) : std::nullopt;
         }
         if (to == "vertex") {
-            return End{to_height_, {}};
+            return SweepEnd{to_height_, {}};
         }
         if (to == "symmetric") {
-            return End{start.height + distance_ / 2, {}};
+            return SweepEnd{start.height + distance_ / 2, {}};
         }
         if (to == "everything_both") {
             return far_end(start, true);
@@ -442,11 +258,11 @@ private:
         if (to == "next_face" || to == "walls") {
             return behind_walls(region, start, sign);
         }
-        return End{start.height + sign * distance_, {}};
+        return SweepEnd{start.height + sign * distance_, {}};
     }
 
     // Behind the wall that it is to pass: on the face where that is one flat one, else in the open behind it.
-    std::optional<End> behind_walls(const Profile& region, const End& start, double sign) {
+    std::optional<SweepEnd> behind_walls(const Profile& region, const SweepEnd& start, double sign) {
         const bool next_face = extent_.to.value == "next_face"; // also from one body into another
         const auto all = passing(region.key, start, far_end(start, sign > 0), 0).over(region.loops, region.inside);
         const auto passed = all ? walls_passed(*all, frame_, sign, bodies_, next_face) : all.finding();
@@ -477,11 +293,12 @@ private:
                                                 "Choose a distance or a face as the end."));
             return std::nullopt;
         }
-        return End{sign * std::min((last.to + next) / 2, last.to + (highest_ - lowest_)), {}};
+        return SweepEnd{sign * std::min((last.to + next) / 2, last.to + (highest_ - lowest_)), {}};
     }
 
     // What the profile covers between two ends; a lean or a taper is the same for all profiles.
-    [[nodiscard]] Passing passing(const std::string& key, const End& start, const End& end, double taper) const {
+    [[nodiscard]] Passing passing(const std::string& key, const SweepEnd& start, const SweepEnd& end,
+                                  double taper) const {
         return {key, frame_, rise_, square(), taper, start, end, end_shape_};
     }
 

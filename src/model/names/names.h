@@ -46,6 +46,8 @@ public:
     [[nodiscard]] FaceNames owned_by(const BodyId& body) const;
     /// Whether some name is ambiguous.
     [[nodiscard]] bool doubtful() const { return doubtful_; }
+    /// What the faces come from; they all have names.
+    [[nodiscard]] std::set<std::string> origins_of(const std::vector<TopoDS_Shape>& faces) const;
     /// To be called when all names are there: makes copies cheap.
     void settle();
 

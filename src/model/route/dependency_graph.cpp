@@ -334,6 +334,17 @@ private:
 
 } // namespace
 
+bool DependencyGraph::hangs_on(int step, int other) const {
+    const auto node =
+        std::find_if(nodes.begin(), nodes.end(), [step](const GraphNode& each) { return each.step == step; });
+    if (node == nodes.end()) {
+        return false;
+    }
+    const auto all = behind(static_cast<int>(node - nodes.begin()));
+    return std::any_of(all.begin(), all.end(),
+                       [&](int index) { return nodes[static_cast<size_t>(index)].step == other; });
+}
+
 std::vector<int> DependencyGraph::reach(int node, bool forward) const {
     std::set<int> found;
     std::vector<int> open{node};

@@ -23,6 +23,8 @@ struct DependencyGraph {
     /// Indices of all nodes that the node hangs on, or that hang on it, through others too; itself left out.
     [[nodiscard]] std::vector<int> behind(int node) const { return reach(node, false); }
     [[nodiscard]] std::vector<int> ahead(int node) const { return reach(node, true); }
+    /// Whether a step reads, itself or through others, what another one makes; both by id.
+    [[nodiscard]] bool hangs_on(int step, int other) const;
 
 private:
     [[nodiscard]] std::vector<int> reach(int node, bool forward) const;

@@ -1,6 +1,7 @@
 #include "model/route/evaluate.h"
 
 #include "model/document/groups_and_layers.h"
+#include "model/route/born.h"
 #include "model/route/dependency_graph.h"
 
 #include <Standard_Failure.hxx>
@@ -13,113 +14,6 @@
 #include <iterator>
 
 namespace kervo::model {
-
-std::string to_string(StepState state) {
-    switch (state) {
-    case StepState::ok:
-        return "ok";
-    case StepState::warning:
-        return "warning";
-    case StepState::failed:
-        return "failed";
-    case StepState::stale:
-        return "stale";
-    case StepState::suspended:
-        break;
-    }
-    return "suspended";
-}
-
-namespace {
-
-// A step hands out what it changed; null: the body is gone.
-void change_bodies(std::map<BodyId, BodyPtr>& bodies, const StepOutput& output) {
-    for (const auto& [id, body] : output.bodies) {
-        if (body) {
-            bodies[id] = body;
-        } else {
-            bodies.erase(id);
-        }
-    }
-}
-
-} // namespace
-
-const StepReport* Evaluation::report(int step) const {
-    const auto at = std::find_if(steps.begin(), steps.end(), [step](const StepReport& r) { return r.id == step; });
-    return at == steps.end() ? nullptr : &*at;
-}
-
-std::vector<std::pair<BodyId, BodyPtr>> Evaluation::bodies_as_of(int step) const {
-    if (step != 0 && report(step) == nullptr) {
-        return {};
-    }
-    std::map<BodyId, BodyPtr> there;
-    for (const StepReport& each : steps) {
-        if (each.output) {
-            change_bodies(there, *each.output);
-        }
-        if (each.id == step) {
-            break;
-        }
-    }
-    std::vector<std::pair<BodyId, BodyPtr>> bodies(there.begin(), there.end());
-    std::sort(bodies.begin(), bodies.end(), [](const auto& a, const auto& b) {
-        return maker_of(a.first) != maker_of(b.first) ? maker_of(a.first) < maker_of(b.first) : a.first < b.first;
-    });
-    return bodies;
-}
-
-bool Evaluation::failed() const {
-    return !parameters.findings.empty() || std::any_of(steps.begin(), steps.end(), [](const StepReport& report) {
-        return report.state == StepState::failed || report.state == StepState::stale;
-    });
-}
-
-namespace {
-
-bool same_quantity(const Quantity& a, const Quantity& b) {
-    return a.value == b.value && a.dimension == b.dimension;
-}
-
-bool matches(const EvaluationCache::Key& a, const EvaluationCache::Key& b) {
-    const bool same_parameters = std::equal(
-        a.parameters.begin(), a.parameters.end(), b.parameters.begin(), b.parameters.end(),
-        [](const auto& x, const auto& y) { return x.first == y.first && same_quantity(x.second, y.second); });
-    return same_parameters && a.inputs == b.inputs && (a.step == b.step || a.step->definition == b.step->definition);
-}
-
-} // namespace
-
-StepOutputPtr EvaluationCache::find(const Key& key) {
-    const std::lock_guard lock(guard_);
-    auto& entries = entries_[key.step->id];
-    const auto at =
-        std::find_if(entries.begin(), entries.end(), [&](const Entry& entry) { return matches(entry.key, key); });
-    if (at == entries.end()) {
-        return nullptr;
-    }
-    std::rotate(at, at + 1, entries.end()); // the last used stands last
-    return entries.back().output;
-}
-
-void EvaluationCache::store(Key key, StepOutputPtr output) {
-    const std::lock_guard lock(guard_);
-    auto& entries = entries_[key.step->id];
-    if (entries.size() >= entries_per_step) {
-        entries.erase(entries.begin());
-    }
-    entries.push_back({std::move(key), std::move(output)});
-}
-
-std::shared_ptr<const Dependencies> EvaluationCache::dependencies(const StepPtr& step) {
-    const std::lock_guard lock(guard_);
-    Known& known = dependencies_[step->id];
-    if (known.step != step) {
-        known = {step, std::make_shared<const Dependencies>(dependencies_of(step->definition))};
-    }
-    return known.reads;
-}
 
 namespace {
 
@@ -221,7 +115,7 @@ private:
             }
             for (const Birth& birth : before.report.output->births) {
                 const auto like = group_of.find(birth.like);
-                group_of[birth.id] = group_of_born(birth, like == group_of.end() ? 0 : like->second);
+                group_of[birth.id] = group_of_born(document_, birth, like == group_of.end() ? 0 : like->second);
             }
             for (const auto& [id, body] : before.report.output->bodies) {
                 bodies[id] = body;
@@ -239,13 +133,6 @@ private:
         });
         task.reads = std::make_shared<const Dependencies>(dependencies_of(plain->definition));
         task.step = std::move(plain);
-    }
-
-    // What the user says, else the group of the body that it came from.
-    [[nodiscard]] int group_of_born(const Birth& birth, int inherited) const {
-        const int said = look_of(document_, birth.id).group;
-        const int group = said == 0 ? inherited : said;
-        return find_group(document_, group) == nullptr ? 0 : group;
     }
 
     void gather_tasks(int as_of) {
@@ -360,21 +247,12 @@ private:
         std::string chain = called(task.step->id) + " \u2192 " + name;
         if (measurer != task.step->id) {
             chain += " \u2192 " + called(measurer) +
-                     (hangs_on(measurer, task.step->id) ? " \u2192 " + called(task.step->id) : "");
+                     (dependency_graph(document_).hangs_on(measurer, task.step->id) ? " \u2192 " + called(task.step->id)
+                                                                                    : "");
         }
         return error_finding("parameter.loop",
                              "\u201c" + name + "\u201d is measured after this step, which reads it: " + chain + ".",
                              "Measure it on an earlier step, or give this step a value of its own.");
-    }
-
-    // Whether a step reads, itself or through others, what another one makes.
-    [[nodiscard]] bool hangs_on(int step, int other) const {
-        const DependencyGraph graph = dependency_graph(document_);
-        const auto node = std::find_if(graph.nodes.begin(), graph.nodes.end(),
-                                       [step](const GraphNode& each) { return each.step == step; });
-        const auto behind = graph.behind(static_cast<int>(node - graph.nodes.begin()));
-        return std::any_of(behind.begin(), behind.end(),
-                           [&](int index) { return graph.nodes[static_cast<size_t>(index)].step == other; });
     }
 
     // What the finished measuring steps say.
@@ -559,7 +437,7 @@ private:
             if (task.report.output) {
                 evaluation.steps_run += task.report.from_cache ? 0 : 1;
                 for (const Birth& birth : task.report.output->births) {
-                    name_body(evaluation, birth, *task.step);
+                    name_born(evaluation, birth, *task.step, document_);
                 }
                 if (task.report.output->sketch) {
                     evaluation.sketches[task.step->id] = task.report.output->sketch;
@@ -579,33 +457,6 @@ private:
             }
         }
         return evaluation;
-    }
-
-    void name_body(Evaluation& evaluation, const Birth& birth, const Step& step) const {
-        BodyTraits traits{birth.name.empty() ? step.name : birth.name, birth.color, step.layer};
-        if (const auto like = evaluation.traits.find(birth.like); like != evaluation.traits.end()) {
-            traits.name = like->second.name + " " + birth.name;
-            const auto taken = [&](const std::string& name) {
-                return std::any_of(evaluation.traits.begin(), evaluation.traits.end(),
-                                   [&](const auto& known) { return known.second.name == name; });
-            };
-            const std::string base = traits.name;
-            for (int number = 2; taken(traits.name); ++number) {
-                traits.name = base + " " + std::to_string(number);
-            }
-            traits.color = like->second.color;
-            traits.layer = like->second.layer;
-            traits.group = like->second.group;
-        }
-        traits.group = group_of_born(birth, traits.group);
-        const Appearance& look = look_of(document_, birth.id);
-        traits.name = look.name.empty() ? traits.name : look.name;
-        traits.color = look.color.empty() ? traits.color : look.color;
-        traits.layer = look.layer.empty() ? traits.layer : look.layer;
-        if (traits.name.empty()) {
-            traits.name = "Body " + birth.id;
-        }
-        evaluation.traits[birth.id] = std::move(traits);
     }
 
     const Document& document_;
@@ -628,71 +479,6 @@ private:
 Evaluation evaluate(const Document& document, EvaluationCache& cache, const Services& services, Progress& progress,
                     int as_of) {
     return Run(document, cache, services, progress).evaluate(as_of);
-}
-
-std::vector<BodyId> members_of(int group, const std::vector<BodyId>& bodies, const Document& document,
-                               const Evaluation& evaluation) {
-    std::vector<BodyId> members;
-    for (const BodyId& id : bodies) {
-        const auto traits = evaluation.traits.find(id);
-        if (traits != evaluation.traits.end() && traits->second.group != 0 &&
-            lies_in(document, traits->second.group, group)) {
-            members.push_back(id);
-        }
-    }
-    return members;
-}
-
-Document adopt_names(Document document, const Evaluation& evaluation) {
-    for (const StepReport& report : evaluation.steps) {
-        if (!report.output || (report.output->learned.empty() && !report.output->named_regions)) {
-            continue;
-        }
-        if (document.step(report.id) != report.step) {
-            continue; // it has changed since, and may mean something else
-        }
-        document = change_step(std::move(document), report.id, [&](Step& step) {
-            if (report.output->named_regions) {
-                set_field(step.definition, "regions", *report.output->named_regions);
-            }
-            for (const Learned& learned : report.output->learned) {
-                for_each_field(step.definition, [&](const FieldInfo& info, auto& value) {
-                    if constexpr (std::is_same_v<std::decay_t<decltype(value)>, References>) {
-                        if (info.key == learned.field && learned.index < value.size()) {
-                            value[learned.index] = learned.reference;
-                        }
-                    }
-                });
-            }
-        });
-    }
-    return document;
-}
-
-StepInputs inputs_before(const Document& document, const Evaluation& evaluation, int step, const Services& services,
-                         Progress& progress) {
-    StepInputs inputs;
-    inputs.step = step;
-    inputs.parameters = &evaluation.parameters.values;
-    inputs.services = &services;
-    inputs.progress = &progress;
-    const int index = document.index_of(step);
-    const auto before = index < 0 ? evaluation.steps.size() : static_cast<size_t>(index);
-    for (size_t i = 0; i < std::min(before, evaluation.steps.size()); ++i) {
-        if (evaluation.steps[i].output) {
-            change_bodies(inputs.bodies, *evaluation.steps[i].output);
-        }
-        const bool sound = evaluation.steps[i].state != StepState::failed;
-        if (const auto& output = evaluation.steps[i].output; sound && output && output->sketch) {
-            inputs.sketches[evaluation.steps[i].id] = output->sketch;
-        } else if (sound && output && output->swept) {
-            inputs.sweeps[evaluation.steps[i].id] = output->swept;
-        }
-    }
-    for (const auto& [name, asset] : document.assets) {
-        inputs.assets[name.text()] = asset;
-    }
-    return inputs;
 }
 
 } // namespace kervo::model

@@ -1,6 +1,7 @@
 // SVG after the W3C's recommendation (Scalable Vector Graphics 2): chapters 7 (coordinates), 9 (paths), 10 (shapes).
 #include "io/formats/outline_pen.h"
 #include "io/formats/svg/svg.h"
+#include "io/formats/svg/svg_text.h"
 
 #include <pugixml.hpp>
 
@@ -18,285 +19,15 @@ namespace kervo::io {
 using sketch::FillRule;
 using sketch::Point2;
 using sketch::Stretch;
+using svg::draw_path;
+using svg::length_of;
+using svg::numbers_of;
+using svg::transform_of;
 
 namespace {
 
 constexpr double full_turn = 2 * std::numbers::pi;
 constexpr double mm_per_pixel = 25.4 / 96; ///< of CSS
-constexpr double farthest = 1e12;          ///< numbers beyond are none: nothing can be worked out with them
-
-// Reads numbers and letters one after the other from a text such as that of a path.
-class Scanner {
-public:
-    explicit Scanner(const char* text) : at_(text), end_(text + std::strlen(text)) {}
-
-    void skip() {
-        while (at_ != end_ && (std::isspace(static_cast<unsigned char>(*at_)) != 0 || *at_ == ',')) {
-            ++at_;
-        }
-    }
-    [[nodiscard]] bool done() {
-        skip();
-        return at_ == end_;
-    }
-    std::optional<double> number() {
-        skip();
-        const char* from = at_ != end_ && *at_ == '+' ? at_ + 1 : at_;
-        double value = 0;
-        const auto [rest, problem] = std::from_chars(from, end_, value);
-        if (problem != std::errc{} || !(std::fabs(value) <= farthest)) {
-            return std::nullopt;
-        }
-        at_ = rest;
-        return value;
-    }
-    std::optional<double> flag() { // of arcs: 0 or 1, what follows may stand right behind it
-        skip();
-        if (at_ == end_ || (*at_ != '0' && *at_ != '1')) {
-            return std::nullopt;
-        }
-        return *at_++ == '1' ? 1.0 : 0.0;
-    }
-    char letter() {
-        skip();
-        return at_ != end_ && std::isalpha(static_cast<unsigned char>(*at_)) != 0 ? *at_++ : '\0';
-    }
-    std::string word() {
-        skip();
-        const char* from = at_;
-        while (at_ != end_ && (std::isalpha(static_cast<unsigned char>(*at_)) != 0 || *at_ == '%')) {
-            ++at_;
-        }
-        return {from, at_};
-    }
-    bool take(char c) {
-        skip();
-        if (at_ == end_ || *at_ != c) {
-            return false;
-        }
-        ++at_;
-        return true;
-    }
-
-private:
-    const char* at_;
-    const char* end_;
-};
-
-// A length in user units (pixels of CSS); percentages of `whole`.
-double length_of(const char* text, double whole, double otherwise) {
-    Scanner scanner(text);
-    const auto value = scanner.number();
-    if (!value) {
-        return otherwise;
-    }
-    static const std::map<std::string, double> units{
-        {"", 1},    {"px", 1},         {"mm", 96 / 25.4}, {"cm", 96 / 2.54}, {"in", 96}, {"pt", 96.0 / 72},
-        {"pc", 16}, {"q", 96 / 101.6}, {"Q", 96 / 101.6}, {"em", 16},        {"ex", 8}};
-    const std::string unit = scanner.word();
-    if (unit == "%") {
-        return *value * whole / 100;
-    }
-    const auto known = units.find(unit);
-    return known == units.end() ? otherwise : *value * known->second;
-}
-
-std::vector<double> numbers_of(const char* text) {
-    Scanner scanner(text);
-    std::vector<double> numbers;
-    while (const auto number = scanner.number()) {
-        numbers.push_back(*number);
-    }
-    return numbers;
-}
-
-Affine transform_of(const char* text) {
-    Affine whole;
-    Scanner scanner(text);
-    while (!scanner.done()) {
-        const std::string name = scanner.word();
-        if (name.empty() || !scanner.take('(')) {
-            break;
-        }
-        std::vector<double> n;
-        while (const auto number = scanner.number()) {
-            n.push_back(*number);
-        }
-        if (!scanner.take(')') || n.empty()) {
-            break;
-        }
-        const double angle = n[0] * full_turn / 360;
-        Affine step;
-        if (name == "matrix" && n.size() == 6) {
-            step = {n[0], n[1], n[2], n[3], n[4], n[5]};
-        } else if (name == "translate") {
-            step.e = n[0];
-            step.f = n.size() > 1 ? n[1] : 0;
-        } else if (name == "scale") {
-            step.a = n[0];
-            step.d = n.size() > 1 ? n[1] : n[0];
-        } else if (name == "rotate") {
-            const double c = std::cos(angle);
-            const double s = std::sin(angle);
-            const Point2 about = n.size() > 2 ? Point2{n[1], n[2]} : Point2{};
-            step = {c, s, -s, c, about[0] - c * about[0] + s * about[1], about[1] - s * about[0] - c * about[1]};
-        } else if (name == "skewX") {
-            step.c = std::tan(angle);
-        } else if (name == "skewY") {
-            step.b = std::tan(angle);
-        }
-        whole = whole.after(step);
-    }
-    return whole;
-}
-
-// An arc of a path, by its ends (SVG 2, appendix B.2.4: from end points to centre).
-void arc_to(Pen& pen, double rx, double ry, double tilt, bool large, bool clockwise, const Point2& to) {
-    const Point2 from = pen.at();
-    rx = std::fabs(rx);
-    ry = std::fabs(ry);
-    if (sketch::distance(from, to) < 1e-12) {
-        return;
-    }
-    if (rx < 1e-12 || ry < 1e-12) {
-        pen.line(to);
-        return;
-    }
-    const double c = std::cos(tilt);
-    const double s = std::sin(tilt);
-    const double dx = (from[0] - to[0]) / 2;
-    const double dy = (from[1] - to[1]) / 2;
-    const double x = c * dx + s * dy;
-    const double y = c * dy - s * dx;
-    const double too_far = x * x / (rx * rx) + y * y / (ry * ry);
-    if (too_far > 1) {
-        rx *= std::sqrt(too_far);
-        ry *= std::sqrt(too_far);
-    }
-    const double under = rx * rx * y * y + ry * ry * x * x;
-    const double over = rx * rx * ry * ry - under;
-    const double k = (large == clockwise ? -1 : 1) * std::sqrt(std::max(0.0, over / under));
-    const double cx = k * rx * y / ry;
-    const double cy = -k * ry * x / rx;
-    const Point2 center{c * cx - s * cy + (from[0] + to[0]) / 2, s * cx + c * cy + (from[1] + to[1]) / 2};
-    const double start = std::atan2((y - cy) / ry, (x - cx) / rx);
-    const double end = std::atan2((-y - cy) / ry, (-x - cx) / rx);
-    double sweep = std::fmod(end - start, full_turn);
-    sweep += clockwise && sweep < 0 ? full_turn : !clockwise && sweep > 0 ? -full_turn : 0;
-    pen.round(center, {rx * c, rx * s}, {-ry * s, ry * c}, start, sweep, to);
-}
-
-// One path's text. What stands behind a mistake is not drawn, as the recommendation wants it.
-void draw_path(Pen& pen, const char* text, bool& broken) {
-    Scanner scanner(text);
-    char command = '\0';
-    char before = '\0';
-    Point2 handle{}; // of the last curve
-    broken = false;
-    while (!scanner.done()) {
-        if (const char next = scanner.letter(); next != '\0') {
-            command = next;
-        } else if (command == '\0' || command == 'z' || command == 'Z') {
-            broken = true;
-            return;
-        }
-        const bool relative = std::islower(static_cast<unsigned char>(command)) != 0;
-        const char kind = static_cast<char>(std::toupper(static_cast<unsigned char>(command)));
-        const auto number = [&](double base) -> double {
-            const auto read = scanner.number();
-            broken = broken || !read;
-            return read.value_or(0) + (relative ? base : 0);
-        };
-        const auto place = [&] {
-            const Point2 from = pen.at();
-            const double x = number(from[0]);
-            const double y = number(from[1]);
-            return Point2{x, y};
-        };
-        const auto mirrored = [&](const char* after) {
-            const Point2 at = pen.at();
-            return std::strchr(after, before) != nullptr && before != '\0'
-                       ? Point2{2 * at[0] - handle[0], 2 * at[1] - handle[1]}
-                       : at;
-        };
-        const Point2 at = pen.at();
-        switch (kind) {
-        case 'M': {
-            const Point2 to = place();
-            if (!broken) {
-                pen.move(to);
-            }
-            command = relative ? 'l' : 'L'; // what follows are lines
-            break;
-        }
-        case 'L': {
-            const Point2 to = place();
-            if (!broken) {
-                pen.line(to);
-            }
-            break;
-        }
-        case 'H': {
-            const double x = number(at[0]);
-            if (!broken) {
-                pen.line({x, at[1]});
-            }
-            break;
-        }
-        case 'V': {
-            const double y = number(at[1]);
-            if (!broken) {
-                pen.line({at[0], y});
-            }
-            break;
-        }
-        case 'C':
-        case 'S': {
-            const Point2 first = kind == 'C' ? place() : mirrored("CS");
-            const Point2 second = place();
-            const Point2 to = place();
-            if (!broken) {
-                pen.bezier({at, first, second, to});
-                handle = second;
-            }
-            break;
-        }
-        case 'Q':
-        case 'T': {
-            const Point2 first = kind == 'Q' ? place() : mirrored("QT");
-            const Point2 to = place();
-            if (!broken) {
-                pen.bezier({at, first, to});
-                handle = first;
-            }
-            break;
-        }
-        case 'A': {
-            const auto rx = scanner.number();
-            const auto ry = scanner.number();
-            const auto tilt = scanner.number();
-            const auto large = scanner.flag();
-            const auto clockwise = scanner.flag();
-            const Point2 to = place();
-            broken = broken || !rx || !ry || !tilt || !large || !clockwise;
-            if (!broken) {
-                arc_to(pen, *rx, *ry, *tilt * full_turn / 360, *large != 0, *clockwise != 0, to);
-            }
-            break;
-        }
-        case 'Z':
-            pen.close();
-            break;
-        default:
-            broken = true;
-        }
-        if (broken) {
-            return;
-        }
-        before = kind;
-    }
-}
-
 class Reader {
 public:
     explicit Reader(const pugi::xml_document& document) : root_(document.document_element()) { index_ids(root_, 0); }
@@ -505,9 +236,7 @@ private:
             }
         };
         if (kind == "path") {
-            bool broken = false;
-            draw_path(pen, node.attribute("d").value(), broken);
-            if (broken) {
+            if (!draw_path(pen, node.attribute("d").value())) {
                 skipped_.insert("a path that breaks off");
             }
         } else if (kind == "circle") {

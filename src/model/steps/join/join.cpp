@@ -20,6 +20,49 @@ Standard standard_of(const std::string& operation, size_t bodies) {
     };
 }
 
+// What is joined, each body once.
+struct Sources {
+    std::vector<std::string> keys;
+    std::vector<TopoDS_Shape> shapes;
+    FaceNames names;
+    double volume = 0; ///< mm^3, of all
+};
+
+Sources sources_of(const References& bodies, Answers& answers) {
+    Sources sources;
+    for (const Reference& reference : bodies) {
+        const BodyPtr body = answers.body(reference.body);
+        if (std::find(sources.keys.begin(), sources.keys.end(), reference.body) == sources.keys.end()) {
+            sources.keys.push_back(reference.body);
+            sources.shapes.push_back(body->shape);
+            const bool first = reference.body == bodies.front().body;
+            sources.names.add(first ? body->names : body->names.owned_by(reference.body));
+            sources.volume += volume_of(*body);
+        }
+    }
+    return sources;
+}
+
+void hand_out_nothing(StepOutput& output) {
+    output.bodies.clear();
+    output.births.clear();
+}
+
+void report_contacts(const TopoDS_Shape& united, bool unites, Answers& answers) {
+    const auto contacts = geom::bare_contacts(united);
+    if (unites && contacts.empty()) {
+        if (auto apart = lies_apart(united, 1, Severity::note)) {
+            answers.report("operation", std::move(*apart));
+        }
+    }
+    for (const gp_Pnt& place : contacts) {
+        Finding note = note_finding("join.touching", "Lumps of the result touch here in an edge or a point only.",
+                                    "That is no connection: let them overlap, or separate them.");
+        geom::add_place(note, place);
+        answers.report("operation", std::move(note));
+    }
+}
+
 } // namespace
 
 StepOutput Join::evaluate(const StepInputs& inputs) const {
@@ -38,19 +81,7 @@ StepOutput Join::evaluate(const StepInputs& inputs) const {
         return output;
     }
     const BodyId& id = bodies.front().body;
-    std::vector<TopoDS_Shape> shapes;
-    std::vector<std::string> keys;
-    FaceNames names;
-    double before = 0;
-    for (const Reference& reference : bodies) {
-        const BodyPtr body = answers.body(reference.body);
-        if (std::find(keys.begin(), keys.end(), reference.body) == keys.end()) {
-            keys.push_back(reference.body);
-            shapes.push_back(body->shape);
-            names.add(reference.body == id ? body->names : body->names.owned_by(reference.body));
-            before += volume_of(*body);
-        }
-    }
+    const auto [keys, shapes, names, before] = sources_of(bodies, answers);
     const auto cells = geom::cells_of(shapes, *inputs.progress);
     if (!cells) {
         answers.report("bodies", cells.finding());
@@ -85,15 +116,13 @@ StepOutput Join::evaluate(const StepInputs& inputs) const {
         answers.report("operation",
                        error_finding("join.nothing", "Nothing is left: these bodies have nothing in common.",
                                      "Bring them together first, or keep something else."));
-        output.bodies.clear();
-        output.births.clear();
+        hand_out_nothing(output);
         return output;
     }
     const auto united = geom::unite(staying, {seams.value == "cleaned", true}, *inputs.progress);
     if (!united) {
         answers.report("operation", united.finding());
-        output.bodies.clear();
-        output.births.clear();
+        hand_out_nothing(output);
         return output;
     }
     for (const std::string& key : keys) {
@@ -105,18 +134,7 @@ StepOutput Join::evaluate(const StepInputs& inputs) const {
     output.bodies[id] = body;
     const double change = volume_of(*body) - before;
     (change < 0 ? output.removed : output.added) += std::abs(change);
-    const auto contacts = geom::bare_contacts(united->shape);
-    if (operation.value == "unite" && contacts.empty()) {
-        if (auto apart = lies_apart(united->shape, 1, Severity::note)) {
-            answers.report("operation", std::move(*apart));
-        }
-    }
-    for (const gp_Pnt& place : contacts) {
-        Finding note = note_finding("join.touching", "Lumps of the result touch here in an edge or a point only.",
-                                    "That is no connection: let them overlap, or separate them.");
-        geom::add_place(note, place);
-        answers.report("operation", std::move(note));
-    }
+    report_contacts(united->shape, operation.value == "unite", answers);
     return output;
 }
 
