@@ -1,5 +1,6 @@
 #include "scene/shown_body.h"
 
+#include "base/parallel.h"
 #include "geom/kernel/space.h"
 #include "geom/measure/measure.h"
 #include "geom/view/tessellate.h"
@@ -14,7 +15,6 @@
 #include <StdPrs_ShadedShape.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
-#include <tbb/parallel_invoke.h>
 
 #include <algorithm>
 
@@ -217,7 +217,7 @@ void BodyShower::look_at(const model::Body& body, ShownBody& fresh) {
     const double chord = std::max(size_of(body) * 5e-4, 1e-4);
     geom::tessellate(body.shape, {chord, 0.2});
     const auto drawn = std::make_shared<Drawn>();
-    tbb::parallel_invoke(
+    both_at_once(
         [&] {
             fresh.elements = elements_.elements_of(body);
             fresh.mesh = mesh_of(body.shape, chord, fresh.elements.get());

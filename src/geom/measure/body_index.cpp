@@ -1,5 +1,6 @@
 #include "geom/measure/body_index.h"
 
+#include "base/parallel.h"
 #include "geom/kernel/straight_edge.h"
 #include "geom/outline/profile.h"
 
@@ -9,7 +10,6 @@
 #include <BRep_Tool.hxx>
 #include <BndLib_Add3dCurve.hxx>
 #include <Geom_RectangularTrimmedSurface.hxx>
-#include <OSD_Parallel.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
@@ -241,11 +241,9 @@ BodyIndexPtr index_of(const TopoDS_Shape& shape) {
         }
         faces.push_back(TopoDS::Face(it.Value()));
     }
-    const int count = static_cast<int>(faces.size());
     std::vector<Described> made(faces.size());
-    OSD_Parallel::For(
-        0, count, [&](int i) { made[static_cast<size_t>(i)] = described_with_loops(faces[static_cast<size_t>(i)]); },
-        count < few_faces);
+    parallel_for(
+        faces.size(), [&](size_t i) { made[i] = described_with_loops(faces[i]); }, few_faces);
     auto index = std::make_shared<BodyIndex>();
     for (Described& each : made) {
         append(*index, std::move(each));
@@ -257,15 +255,10 @@ BodyIndexPtr index_of(const TopoDS_Shape& shape) {
 namespace {
 
 VolumeMeter::Cone cone_of(const BodyIndex& index) {
-    const int count = static_cast<int>(index.faces.size());
     std::vector<VolumeMeter::Cone> cones(index.faces.size());
-    OSD_Parallel::For(
-        0, count,
-        [&](int i) {
-            const auto at = static_cast<size_t>(i);
-            cones[at] = VolumeMeter::cone_over(index.faces[at].face, index.apex);
-        },
-        count < few_faces);
+    parallel_for(
+        index.faces.size(), [&](size_t i) { cones[i] = VolumeMeter::cone_over(index.faces[i].face, index.apex); },
+        few_faces);
     VolumeMeter::Cone sum;
     for (const VolumeMeter::Cone& cone : cones) {
         sum += cone;

@@ -1,5 +1,6 @@
 #include "geom/view/tessellate.h"
 
+#include "base/parallel.h"
 #include "geom/view/flat_mesh.h"
 
 #include <BRepAdaptor_Curve.hxx>
@@ -13,7 +14,6 @@
 #include <GCPnts_TangentialDeflection.hxx>
 #include <IMeshTools_Parameters.hxx>
 #include <NCollection_DataMap.hxx>
-#include <OSD_Parallel.hxx>
 #include <Poly_PolygonOnTriangulation.hxx>
 #include <Poly_Triangulation.hxx>
 #include <TopExp_Explorer.hxx>
@@ -343,24 +343,20 @@ private:
     }
 
     void mesh_flats(const std::vector<TopoDS_Face>& faces) {
-        const int count = static_cast<int>(faces.size());
         std::vector<FlatMesh> made(faces.size());
-        OSD_Parallel::For(
-            0, count,
-            [&](int i) {
-                made[static_cast<size_t>(i)] = mesh_flat(
-                    faces[static_cast<size_t>(i)], options_.chord,
-                    [&](const TopoDS_Shape& edge) {
-                        const std::lock_guard lock(guard_);
-                        return nodes_of(edge);
-                    },
-                    // Edges hold on to every triangulation they are told of; to those of large faces, which change
-                    // often, only where no other shows them.
-                    [&, few = faces[static_cast<size_t>(i)].NbChildren() < many_loops](const TopoDS_Shape& edge) {
-                        return few || !shown(edge);
-                    });
-            },
-            count < 2);
+        parallel_for(faces.size(), [&](size_t i) {
+            made[i] = mesh_flat(
+                faces[i], options_.chord,
+                [&](const TopoDS_Shape& edge) {
+                    const std::lock_guard lock(guard_);
+                    return nodes_of(edge);
+                },
+                // Edges hold on to every triangulation they are told of; to those of large faces, which change
+                // often, only where no other shows them.
+                [&, few = faces[i].NbChildren() < many_loops](const TopoDS_Shape& edge) {
+                    return few || !shown(edge);
+                });
+        });
         std::vector<TopoDS_Shape> others;
         for (size_t i = 0; i < faces.size(); ++i) {
             if (made[i].triangles.IsNull()) {

@@ -1,3 +1,4 @@
+#include "base/parallel.h"
 #include "geom/kernel/space.h"
 #include "geom/measure/measure.h"
 #include "geom/outline/profile.h"
@@ -10,7 +11,6 @@
 #include <TopTools_ShapeMapHasher.hxx>
 #include <TopoDS_Iterator.hxx>
 #include <spdlog/spdlog.h>
-#include <tbb/parallel_for.h>
 
 #include <algorithm>
 
@@ -66,7 +66,7 @@ std::vector<Part> parts_of(const std::vector<TopoDS_Shape>& shapes, const Map& k
             unknown.push_back(i);
         }
     }
-    tbb::parallel_for(size_t{0}, unknown.size(), [&](size_t k) {
+    parallel_for(unknown.size(), [&](size_t k) {
         try {
             work(shapes[unknown[k]], parts[unknown[k]]);
         } catch (const Standard_Failure& failure) {
@@ -192,7 +192,7 @@ ElementsPtr ElementMaker::elements_of(const Body& body) {
     }
     auto edge_parts = parts_of<Known::EdgePart>(
         edges, known_->edges, [](const TopoDS_Shape& edge, Known::EdgePart& part) { look_at_edge(edge, part); });
-    tbb::parallel_for(size_t{0}, edges.size(), [&](size_t i) {
+    parallel_for(edges.size(), [&](size_t i) {
         const auto& beside = elements->edges[i].faces;
         Known::EdgePart& part = edge_parts[i];
         if (beside.size() != 2 || !elements->edges[i].seen || part.degenerate) {

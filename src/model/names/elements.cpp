@@ -12,7 +12,6 @@
 #include <TopTools_ShapeMapHasher.hxx>
 #include <TopoDS_Iterator.hxx>
 #include <spdlog/spdlog.h>
-#include <tbb/parallel_for.h>
 
 #include <algorithm>
 #include <cmath>

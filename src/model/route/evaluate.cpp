@@ -1,11 +1,11 @@
 #include "model/route/evaluate.h"
 
+#include "base/parallel.h"
 #include "model/document/groups_and_layers.h"
 #include "model/route/born.h"
 #include "model/route/dependency_graph.h"
 
 #include <Standard_Failure.hxx>
-#include <tbb/task_group.h>
 
 #include <algorithm>
 #include <atomic>
@@ -67,7 +67,7 @@ private:
         std::vector<Task*> ready;
         std::copy_if(planned_.begin(), planned_.end(), std::back_inserter(ready),
                      [](const Task* task) { return task->waits_for == 0; });
-        tbb::task_group group;
+        TaskGroup group;
         for (Task* task : ready) {
             start(group, *task);
         }
@@ -75,7 +75,7 @@ private:
         planned_.clear();
     }
 
-    void start(tbb::task_group& group, Task& task) {
+    void start(TaskGroup& group, Task& task) {
         group.run([this, &group, &task] {
             if (progress_.cancelled()) {
                 return;
