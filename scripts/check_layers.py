@@ -44,6 +44,13 @@ ONLY_IN = {
     r"<(zip\.h|valijson/)": {"io"},
     r"<CLI/": {"cli"},
 }
+# Kernel headers that a source outside of geom/kernel may include only together with one of ours: the one door to Boolean
+# operations, and private copies for algorithms that write to what they are given.
+ONLY_WITH = {
+    r"<(BRepAlgoAPI_(?!Defeaturing)|BOPAlgo_)": {"geom/kernel/boolean.h", "geom/kernel/fuse.h"},
+    r"<(BRepFilletAPI_|BRepOffsetAPI_DraftAngle|BRepAlgoAPI_Defeaturing|ShapeFix_Shape\b|ShapeUpgrade_)": {
+        "geom/kernel/private_copy.h", "geom/alter/alteration.h"},
+}
 # Words that a layer must not use: types of the kernel, and the way to the shapes of bodies.
 NOT_IN = {
     "app": re.compile(
@@ -57,6 +64,7 @@ def problems(source: pathlib.Path):
         if path.suffix not in {".h", ".cpp"}:
             continue
         layer = path.relative_to(source).parts[0]
+        included = set(re.findall(r'#include "([^"]+)"', path.read_text()))
         for number, line in enumerate(path.read_text().splitlines(), 1):
             word = NOT_IN[layer].search(line) if layer in NOT_IN else None
             if word:
@@ -72,6 +80,9 @@ def problems(source: pathlib.Path):
             allowed = ROOMS.get(layer, {}).get(room)
             if own and allowed is not None and own.group(1) not in allowed | {room}:
                 yield f"{path}:{number}: {layer}/{room} must not include {target}"
+            for pattern, doors in ONLY_WITH.items():
+                if re.match(pattern, target) and (layer, room) != ("geom", "kernel") and not doors & included:
+                    yield f"{path}:{number}: {target} wants {' or '.join(sorted(doors))} beside it"
             for pattern, layers in ONLY_IN.items():
                 if re.match(pattern, target) and layer not in layers:
                     yield f"{path}:{number}: {target} belongs to {', '.join(sorted(layers))}"

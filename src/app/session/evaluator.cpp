@@ -49,22 +49,28 @@ bool Evaluator::busy() const {
     return next_.has_value() || running_ != nullptr;
 }
 
-template <class Question, class Then> void Evaluator::put(const Question& question, Then then) {
+template <class Answer, class Then> void Evaluator::put(Answer answer, Then then) {
     {
         const std::lock_guard lock(guard_);
-        asked_.push_back([this, question, then] {
-            QMetaObject::invokeMethod(this, [then, answer = maker_.answer(question)] { then(answer); });
+        asked_.push_back([this, answer = std::move(answer), then = std::move(then)] {
+            QMetaObject::invokeMethod(this, [then, answered = answer()] { then(answered); });
         });
     }
     wake_.notify_all();
 }
 
 void Evaluator::ask(const TakeQuestion& question, std::function<void(const TakeAnswer&)> then) {
-    put(question, std::move(then));
+    put([this, question] { return maker_.answer(question); }, std::move(then));
 }
 
 void Evaluator::ask(const FreezeQuestion& question, std::function<void(const FreezeAnswer&)> then) {
-    put(question, std::move(then));
+    put([this, question] { return maker_.answer(question); }, std::move(then));
+}
+
+void Evaluator::ask_for_bodies(model::EvaluationPtr evaluation, const io::ExportOptions& options,
+                               std::function<void(const Result<std::vector<io::NamedBody>>&)> then) {
+    put([evaluation = std::move(evaluation), options] { return io::bodies_to_write(*evaluation, options); },
+        std::move(then));
 }
 
 namespace {

@@ -1,6 +1,7 @@
 // Evaluates documents on a thread of its own; the newest request wins, older ones are cancelled.
 #pragma once
 
+#include "io/formats/hand_over.h"
 #include "scene/picture.h"
 
 #include <QObject>
@@ -36,6 +37,9 @@ public:
     /// Asks beside the work on pictures, of the newest picture; `then` is called on the window's thread.
     void ask(const TakeQuestion& question, std::function<void(const TakeAnswer&)> then);
     void ask(const FreezeQuestion& question, std::function<void(const FreezeAnswer&)> then);
+    /// The bodies of an evaluation as they may be written on another thread.
+    void ask_for_bodies(model::EvaluationPtr evaluation, const io::ExportOptions& options,
+                        std::function<void(const Result<std::vector<io::NamedBody>>&)> then);
 
 signals:
     /// What was asked for is worked out.
@@ -48,7 +52,7 @@ signals:
 private:
     void work();
     scene::PictureMaker maker_;
-    template <class Question, class Then> void put(const Question& question, Then then);
+    template <class Answer, class Then> void put(Answer answer, Then then);
     std::deque<std::function<void()>> asked_; ///< what the thread has to do for each question
     mutable std::mutex guard_;
     std::condition_variable wake_;

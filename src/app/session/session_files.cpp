@@ -167,10 +167,15 @@ std::optional<Finding> Session::hand_over(const QString& path, const io::FormatA
     }
     io::ExportOptions options;
     options.as_of = card_ != 0 ? 0 : as_of_;
-    options.answers = answers;
-    writing_.start([this, whole = whole_, path, options] {
-        const auto problem = io::export_bodies(*whole, path.toStdString(), options);
-        QMetaObject::invokeMethod(this, [this, path, problem] { emit handed_over(path, problem); });
+    evaluator_.ask_for_bodies(whole_, options, [this, path, answers](const Result<std::vector<io::NamedBody>>& bodies) {
+        if (!bodies) {
+            emit handed_over(path, bodies.finding());
+            return;
+        }
+        writing_.start([this, bodies = *bodies, path, answers] {
+            const auto problem = io::write_bodies(bodies, path.toStdString(), answers);
+            QMetaObject::invokeMethod(this, [this, path, problem] { emit handed_over(path, problem); });
+        });
     });
     return std::nullopt;
 }

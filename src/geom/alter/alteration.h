@@ -3,6 +3,7 @@
 
 #include "geom/alter/altered.h"
 #include "geom/kernel/finding_place.h"
+#include "geom/kernel/private_copy.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/self_crossing.h"
 
@@ -33,6 +34,16 @@ std::vector<T> those_on(const TopoDS_Shape& solid, const std::vector<T>& all, Sh
     std::copy_if(all.begin(), all.end(), std::back_inserter(here),
                  [&](const T& each) { return own.Contains(shape_of(each)); });
     return here;
+}
+
+/// Adds what was altered in a copy to the rest, as altered in what it is a copy of.
+inline void add_from_copy(const Altered& in_copy, const PrivateCopy& own, Altered& altered) {
+    for (const FaceOrigin& origin : in_copy.origins) {
+        altered.origins.push_back({origin.result, own.original(origin.source)});
+    }
+    for (const Altered::Made& made : in_copy.made) {
+        altered.made.push_back({made.face, own.original(made.source)});
+    }
 }
 
 /// Notes a solid that nothing happens to.

@@ -303,6 +303,17 @@ Outcome bevel_solid(const TopoDS_Shape& solid, const std::vector<BevelledEdge>& 
     return Outcome::failed;
 }
 
+RoundedEdge in_the_copy(RoundedEdge wanted, const PrivateCopy& own) {
+    wanted.edge = TopoDS::Edge(own.of(wanted.edge));
+    wanted.from = own.of(wanted.from);
+    return wanted;
+}
+BevelledEdge in_the_copy(BevelledEdge wanted, const PrivateCopy& own) {
+    wanted.edge = TopoDS::Edge(own.of(wanted.edge));
+    wanted.on = TopoDS::Face(own.of(wanted.on));
+    return wanted;
+}
+
 // Solid by solid; where one fails, by smaller sizes, to tell what would fit, and where it is the only one to offer it.
 template <class Wanted, class OneSolid>
 Result<Altered> blend(const TopoDS_Shape& body, const std::vector<Wanted>& edges, const std::string& what, double size,
@@ -320,13 +331,21 @@ Result<Altered> blend(const TopoDS_Shape& body, const std::vector<Wanted>& edges
     const auto attempt = [&](double scale, Altered& blended, Finding* finding) {
         std::vector<TopoDS_Shape> solids;
         for (const TopoDS_Shape& solid : solids_of(body)) {
-            const auto here = those_on(solid, edges, [](const Wanted& wanted) { return wanted.edge; });
+            auto here = those_on(solid, edges, [](const Wanted& wanted) { return wanted.edge; });
             if (here.empty()) {
                 keep(solid, blended, solids);
-            } else if (const Outcome outcome = one_solid(solid, here, scale, blended, solids, finding);
-                       outcome != Outcome::done) {
+                continue;
+            }
+            const PrivateCopy own(solid);
+            Altered in_copy;
+            for (Wanted& wanted : here) {
+                wanted = in_the_copy(wanted, own);
+            }
+            const Outcome outcome = one_solid(own.shape(), here, scale, in_copy, solids, finding);
+            if (outcome != Outcome::done) {
                 return outcome;
             }
+            add_from_copy(in_copy, own, blended);
         }
         blended.shape = gather(solids);
         return Outcome::done;

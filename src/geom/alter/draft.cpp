@@ -2,7 +2,6 @@
 
 #include "geom/alter/alteration.h"
 
-#include <BRepBuilderAPI_Copy.hxx>
 #include <BRepLib.hxx>
 #include <BRepOffsetAPI_DraftAngle.hxx>
 #include <BRep_Tool.hxx>
@@ -20,17 +19,16 @@ Finding at_face(const char* code, const char* cause, const char* mend, const Top
 }
 
 // Where side and round follow each other smoothly, the kernel's corners may lie a little off the edges. Its own
-// tolerances then say how far: on a copy, since it shares what does not lean. Null where they would be too loose.
+// tolerances then say how far. Null where they would be too loose.
 TopoDS_Shape with_true_tolerances(const TopoDS_Shape& made) {
     constexpr double loosest = 1e-5; // mm
-    const TopoDS_Shape copy = BRepBuilderAPI_Copy(made).Shape();
-    BRepLib::UpdateTolerances(copy, Standard_True);
-    for (const TopoDS_Shape& vertex : vertices_of(copy)) {
+    BRepLib::UpdateTolerances(made, Standard_True);
+    for (const TopoDS_Shape& vertex : vertices_of(made)) {
         if (BRep_Tool::Tolerance(TopoDS::Vertex(vertex)) > loosest) {
             return {};
         }
     }
-    return copy;
+    return made;
 }
 
 } // namespace
@@ -46,9 +44,10 @@ Result<Altered> draft_faces(const TopoDS_Shape& body, const std::vector<TopoDS_F
             continue;
         }
         try {
-            BRepOffsetAPI_DraftAngle maker(solid);
+            const PrivateCopy own(solid);
+            BRepOffsetAPI_DraftAngle maker(own.shape());
             for (const TopoDS_Face& face : here) {
-                maker.Add(face, neutral.Axis().Direction(), angle, neutral);
+                maker.Add(TopoDS::Face(own.of(face)), neutral.Axis().Direction(), angle, neutral);
                 if (!maker.AddDone()) {
                     return at_face("draft.face", "This face cannot lean about that plane.",
                                    "Pick flat, cylindrical or conical faces that stand on the neutral plane.", face);

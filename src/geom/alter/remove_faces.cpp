@@ -15,10 +15,11 @@ Result<Altered> heal_without(const TopoDS_Shape& body, const std::vector<TopoDS_
                                        "Take more faces of the same feature, or leave the body open.");
     add_place(not_healed, center_of(faces.front()));
     try {
+        const PrivateCopy own(body);
         BRepAlgoAPI_Defeaturing healing;
-        healing.SetShape(body);
+        healing.SetShape(own.shape());
         for (const TopoDS_Face& face : faces) {
-            healing.AddFaceToRemove(face);
+            healing.AddFaceToRemove(own.of(face));
         }
         healing.Build();
         if (!healing.IsDone() || !is_sound_after(body, healing.Shape())) {
@@ -26,12 +27,13 @@ Result<Altered> heal_without(const TopoDS_Shape& body, const std::vector<TopoDS_
         }
         Altered altered{gather(solids_of(healing.Shape())), {}, {}};
         for (const TopoDS_Shape& face : faces_of(body)) {
-            const TopTools_ListOfShape& modified = healing.Modified(face);
+            const TopoDS_Shape copied = own.of(face);
+            const TopTools_ListOfShape& modified = healing.Modified(copied);
             for (const TopoDS_Shape& now : modified) {
                 altered.origins.push_back({now, face});
             }
-            if (modified.IsEmpty() && !healing.IsDeleted(face)) {
-                altered.origins.push_back({face, face});
+            if (modified.IsEmpty() && !healing.IsDeleted(copied)) {
+                altered.origins.push_back({copied, face});
             }
         }
         const bool still_there = std::any_of(faces.begin(), faces.end(), [&](const TopoDS_Face& face) {

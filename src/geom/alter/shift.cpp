@@ -443,7 +443,13 @@ Result<Altered> shift_faces(const TopoDS_Shape& body, const std::vector<TopoDS_F
             continue;
         }
         try {
-            solids.push_back(Shifting(solid, here, shift).make(altered.origins));
+            const PrivateCopy own(solid);
+            std::vector<TopoDS_Face> copied;
+            std::transform(here.begin(), here.end(), std::back_inserter(copied),
+                           [&](const TopoDS_Face& face) { return TopoDS::Face(own.of(face)); });
+            Altered in_copy;
+            solids.push_back(Shifting(own.shape(), copied, shift).make(in_copy.origins));
+            add_from_copy(in_copy, own, altered);
         } catch (const Refusal& refusal) {
             return refusal.finding;
         } catch (const Standard_Failure&) {

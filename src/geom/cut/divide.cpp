@@ -7,6 +7,7 @@
 #include "geom/kernel/common_part.h"
 #include "geom/kernel/copy.h"
 #include "geom/kernel/fuse.h"
+#include "geom/kernel/private_copy.h"
 #include "geom/kernel/too_much.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/self_crossing.h"
@@ -214,22 +215,23 @@ public:
         if (how_ == How::free_form) {
             return in_free_form(shape);
         }
+        const PrivateCopy own(shape);
         Handle(ShapeBuild_ReShape) context;
         TopoDS_Shape made;
         if (how_ == How::healed) {
-            Handle(ShapeFix_Shape) fix = new ShapeFix_Shape(shape);
+            Handle(ShapeFix_Shape) fix = new ShapeFix_Shape(own.shape());
             fix->Perform();
             context = fix->Context();
             made = fix->Shape();
         } else {
-            ShapeUpgrade_ShapeDivideClosed divider(shape);
+            ShapeUpgrade_ShapeDivideClosed divider(own.shape());
             divider.SetNbSplitPoints(1);
             divider.Perform();
             context = divider.GetContext();
             made = divider.Result();
         }
         for (const TopoDS_Shape& face : faces_of(shape)) {
-            for (const TopoDS_Shape& now : faces_of(context->Apply(face))) {
+            for (const TopoDS_Shape& now : faces_of(context->Apply(own.of(face)))) {
                 sources_.Bind(now, face);
             }
         }

@@ -1,5 +1,6 @@
 #include "geom/cut/score.h"
 
+#include "geom/kernel/boolean.h"
 #include "geom/kernel/by_shape.h"
 #include "geom/kernel/fuse.h"
 #include "geom/kernel/too_much.h"
@@ -129,23 +130,17 @@ Result<Scored> score(const std::vector<TopoDS_Shape>& bodies, Progress& progress
 }
 
 Result<std::vector<MeetingCurve>> meeting_curves(const TopoDS_Shape& one, const TopoDS_Shape& other) {
-    std::vector<MeetingCurve> curves;
-    try {
-        BRepAlgoAPI_Section section(one, other, Standard_False);
-        section.ComputePCurveOn1(Standard_True);
-        section.SetNonDestructive(Standard_True);
-        section.Build();
-        if (!section.IsDone()) {
-            return failed();
-        }
-        for (const TopoDS_Shape& edge : edges_of(section.Shape())) {
-            MeetingCurve curve{edge, {}, {}};
-            section.HasAncestorFaceOn1(edge, curve.on_one);
-            section.HasAncestorFaceOn2(edge, curve.on_other);
-            curves.push_back(curve);
-        }
-    } catch (const Standard_Failure&) {
+    BRepAlgoAPI_Section section;
+    section.ComputePCurveOn1(Standard_True);
+    if (!run_boolean(section, one, other)) {
         return failed();
+    }
+    std::vector<MeetingCurve> curves;
+    for (const TopoDS_Shape& edge : edges_of(section.Shape())) {
+        MeetingCurve curve{edge, {}, {}};
+        section.HasAncestorFaceOn1(edge, curve.on_one);
+        section.HasAncestorFaceOn2(edge, curve.on_other);
+        curves.push_back(curve);
     }
     return curves;
 }

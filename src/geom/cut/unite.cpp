@@ -1,9 +1,9 @@
 #include "geom/cut/unite.h"
 
 #include "geom/cut/merge_faces.h"
+#include "geom/kernel/boolean.h"
 #include "geom/kernel/by_shape.h"
 #include "geom/kernel/hanging_together.h"
-#include "geom/kernel/kernel_progress.h"
 #include "geom/kernel/near_origin.h"
 #include "geom/kernel/too_much.h"
 #include "geom/measure/measure.h"
@@ -169,13 +169,7 @@ Result<United> unite(const std::vector<TopoDS_Shape>& bodies, const UniteOptions
         std::for_each(bodies.begin() + 1, bodies.end(),
                       [&](const TopoDS_Shape& body) { tools.Append(near.bring(body)); });
         BRepAlgoAPI_Fuse fuse;
-        fuse.SetArguments(arguments);
-        fuse.SetTools(tools);
-        fuse.SetNonDestructive(Standard_True);
-        fuse.SetRunParallel(Standard_True);
-        Handle(KernelProgress) watch = new KernelProgress(progress);
-        fuse.Build(watch->Start());
-        if (!fuse.IsDone() || fuse.HasErrors()) {
+        if (!run_boolean(fuse, arguments, tools, progress)) {
             return failed;
         }
         united.origins = origins_after_fuse(fuse, bodies, near);

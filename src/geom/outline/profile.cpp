@@ -1,5 +1,6 @@
 #include "geom/outline/profile.h"
 
+#include "geom/kernel/boolean.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
 #include "geom/outline/walls.h"
@@ -230,8 +231,9 @@ Result<ShapeWithRoles> trim_by_plane(const ShapeWithRoles& solid, const gp_Pln& 
     // The half space lies where material is to go, so its reference point is the mirror image of `keep`.
     const gp_Pnt away = keep.Mirrored(gp_Ax2(plane.Location(), plane.Axis().Direction()));
     const TopoDS_Face border = BRepBuilderAPI_MakeFace(plane).Face();
-    BRepAlgoAPI_Cut cut(solid.shape, BRepPrimAPI_MakeHalfSpace(border, away).Solid());
-    if (!cut.IsDone() || solids_of(cut.Shape()).empty()) {
+    BRepAlgoAPI_Cut cut;
+    if (!run_boolean(cut, solid.shape, BRepPrimAPI_MakeHalfSpace(border, away).Solid()) ||
+        solids_of(cut.Shape()).empty()) {
         return error_finding("profile.no_end", "The face it should end at does not lie across the profile.",
                              "Choose a face that the profile meets.");
     }

@@ -1,5 +1,6 @@
 #include "geom/view/project.h"
 
+#include "geom/kernel/boolean.h"
 #include "geom/outline/conjugate.h"
 #include "geom/view/turning.h"
 
@@ -7,6 +8,7 @@
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Section.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
 #include <GeomAPI_Interpolate.hxx>
@@ -336,15 +338,15 @@ std::optional<OutlinePiece> project_edge(const TopoDS_Shape& shape, const gp_Ax3
     }
 }
 
-std::vector<SectionEdge> section_edges(const TopoDS_Shape& body, const gp_Pln& plane) {
-    BRepAlgoAPI_Section section(body, plane, Standard_False);
+Result<std::vector<SectionEdge>> section_edges(const TopoDS_Shape& body, const gp_Pln& plane) {
+    BRepAlgoAPI_Section section;
     section.Approximation(Standard_True);
     section.ComputePCurveOn1(Standard_False);
-    section.Build();
-    std::vector<SectionEdge> edges;
-    if (!section.IsDone()) {
-        return edges;
+    if (!run_boolean(section, body, BRepBuilderAPI_MakeFace(plane).Face())) {
+        return error_finding("section.failed", "The kernel cannot tell where the plane cuts this body.",
+                             "Move the plane a little, or take edges of the body.");
     }
+    std::vector<SectionEdge> edges;
     for (TopExp_Explorer it(section.Shape(), TopAbs_EDGE); it.More(); it.Next()) {
         TopoDS_Shape face;
         section.HasAncestorFaceOn1(it.Current(), face);

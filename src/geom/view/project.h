@@ -16,8 +16,8 @@ struct SectionEdge {
     TopoDS_Shape edge;
     TopoDS_Shape face; ///< of the body; null where none is known
 };
-/// Where the plane cuts the faces of a body.
-std::vector<SectionEdge> section_edges(const TopoDS_Shape& body, const gp_Pln& plane);
+/// Where the plane cuts the faces of a body. Finding: section.failed.
+Result<std::vector<SectionEdge>> section_edges(const TopoDS_Shape& body, const gp_Pln& plane);
 
 /// The curves along which a curved face turns away, seen along the frame's normal: generators of cylinders, cones and
 /// swept faces, circles of spheres; of tori and free-form faces circles or splines within 1e-6 mm. They may reach

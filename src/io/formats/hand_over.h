@@ -14,7 +14,14 @@ struct ExportOptions {
     FormatAnswers answers = {};    ///< to the format's questions
 };
 
-/// Findings: export.format, export.answer, export.no_body, export.stale, file.write.
+/// The bodies that are wanted, as copies of their own: they may be written on one thread while another goes on with the
+/// document. Bodies that share a shape share their copy. Findings: export.no_body, export.stale,
+/// export.failed.
+Result<std::vector<NamedBody>> bodies_to_write(const model::Evaluation& evaluation, const ExportOptions& options);
+/// Findings: export.format, export.answer, file.write.
+std::optional<Finding> write_bodies(const std::vector<NamedBody>& bodies, const std::string& path,
+                                    const FormatAnswers& answers);
+/// Both. Findings: those of both.
 std::optional<Finding> export_bodies(const model::Evaluation& evaluation, const std::string& path,
                                      const ExportOptions& options);
 /// The curves of a sketch as it is solved, and what its figures draw. Findings: export.format, export.answer,

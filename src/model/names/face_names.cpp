@@ -166,11 +166,21 @@ void separate_equal_names(Body& body, const std::vector<TopoDS_Shape>& faces) {
     }
 }
 
+// From here on nothing may be built onto the shape: the kernel would say so on the shape when it gathers bodies, which
+// others may be reading.
+std::shared_ptr<Body> body_of(const TopoDS_Shape& shape) {
+    auto body = std::make_shared<Body>();
+    body->shape = shape;
+    if (!shape.IsNull() && shape.Free()) {
+        body->shape.Free(Standard_False);
+    }
+    return body;
+}
+
 } // namespace
 
 BodyPtr name_fresh(int step, const geom::ShapeWithRoles& made) {
-    auto body = std::make_shared<Body>();
-    body->shape = made.shape;
+    auto body = body_of(made.shape);
     body->index = std::make_shared<geom::LazyIndex>(made.shape);
     for (const geom::FaceRole& role : made.roles) {
         body->names.Bind(role.face, FaceName{std::to_string(step) + ":" + role.role, {}, false});
@@ -188,8 +198,7 @@ BodyPtr name_fresh(int step, const geom::ShapeWithRoles& made) {
 
 BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigin>& origins, const FaceNames& inputs,
                     const geom::IndexChange* change, bool more_changed) {
-    auto body = std::make_shared<Body>();
-    body->shape = shape;
+    auto body = body_of(shape);
     body->index =
         change != nullptr ? std::make_shared<geom::LazyIndex>(*change) : std::make_shared<geom::LazyIndex>(shape);
     if (change != nullptr) {

@@ -128,7 +128,11 @@ Result<std::vector<Taken>> take_edges(const BodyId& id, const Body& body, const 
 
 Result<std::vector<Taken>> take_section(const BodyId& id, const Body& body, const gp_Ax3& frame) {
     std::vector<Taken> taken;
-    for (const auto& [edge, face] : geom::section_edges(body.shape, gp_Pln(frame))) {
+    const auto section = geom::section_edges(body.shape, gp_Pln(frame));
+    if (!section) {
+        return section.finding();
+    }
+    for (const auto& [edge, face] : *section) {
         const auto piece = geom::project_edge(edge, frame);
         if (!piece) {
             continue;
