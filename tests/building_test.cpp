@@ -113,6 +113,16 @@ private slots:
         const double across = std::stod(last_step<model::Opening>(hand).across.text);
         QVERIFY2(across > 40 && across < 70, qPrintable(QString::number(across)));
         QVERIFY(near(hand.output(step).removed, 10 * 8 * 60));
+        // From behind, the wall lies before all of its numbers; from the front none is hidden.
+        const auto hidden = [&] {
+            const auto all = hand.dimensions().dimensions();
+            return std::count_if(all.begin(), all.end(),
+                                 [&](const auto& dimension) { return hand.model().is_hidden(dimension.end); });
+        };
+        QCOMPARE(hidden(), 0);
+        hand.find_verb("Look from the back");
+        QCOMPARE(hidden(), 4);
+        hand.find_verb("Look from the front");
         hand.fill("field_across", "0");
         hand.fill("field_up", "0"); // a door, in the corner
         hand.fill("field_count", "3");

@@ -400,6 +400,15 @@ TEST(Drawing, EveryToolIsInTheTableOnce) {
     EXPECT_EQ(ids.size(), static_cast<size_t>(DrawTool::take_silhouette) + 1);
 }
 
+TEST(Drawing, EveryHintSaysWhatMayBeDoneInstead) {
+    for (const DrawToolInfo& info : draw_tools()) {
+        Sheet sheet;
+        sheet.drawing.set_tool(info.tool);
+        const QString hint = sheet.drawing.hint();
+        EXPECT_TRUE(hint.contains("; ") || hint.contains("type")) << hint.toStdString();
+    }
+}
+
 TEST(Drawing, PulledPointsAreNotOverwrittenByPictures) {
     Sheet sheet;
     sheet.drawing.set_tool(DrawTool::line);

@@ -446,4 +446,23 @@ std::optional<Picked> Viewer::pick(double x, double y, const std::set<model::Ele
     return best ? best : face_will_do ? face : std::nullopt;
 }
 
+bool Viewer::is_hidden(const Point3& place) const {
+    const Content& c = *content_;
+    if (c.view.IsNull()) {
+        return false;
+    }
+    const Line3 line{place, looking_along() * -1}; // towards the eye, which is far away
+    const double slack = 2 / pixels_per_mm();
+    for (const auto& [id, shown] : c.bodies) {
+        const auto box = shown.look.body->mesh->box.part_of(line);
+        const auto left = left_by(shown.look.clipped ? c.cutaway : std::nullopt, line);
+        const double from = std::max({slack, box[0], left[0]});
+        const double to = std::min(box[1] + slack, left[1]);
+        if (shown.look.opaque() && from < to && shown.look.body->tree->first_face(line, from, to)) {
+            return true;
+        }
+    }
+    return false;
+}
+
 } // namespace kervo::scene

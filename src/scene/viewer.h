@@ -22,6 +22,7 @@ struct BodyLook {
     double see_through = 0; ///< 0: not at all; 1: wholly
     bool edges_only = false;
     bool pickable = true;
+    [[nodiscard]] bool opaque() const { return see_through == 0 && !edges_only; }
     std::map<model::BodyId, std::string> foreign; ///< colours of faces that came from other bodies
     bool operator==(const BodyLook&) const = default;
 };
@@ -83,6 +84,8 @@ public:
 
     /// Nearest element of an accepted kind that is not hidden behind others.
     [[nodiscard]] std::optional<Picked> pick(double x, double y, const std::set<model::ElementKind>& accepted) const;
+    /// Whether a face of an opaque body lies before a place, by more than a pixel or two.
+    [[nodiscard]] bool is_hidden(const Point3& place) const;
 
 private:
     struct Content;

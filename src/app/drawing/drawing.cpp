@@ -422,15 +422,23 @@ QString Drawing::hint() const {
         return told_;
     }
     if (tool_ == DrawTool::select) {
-        return selected_.empty() ? QObject::tr("Next pick: a point or curve of the sketch; points can be dragged")
-                                 : QObject::tr("%1 selected; choose a constraint, or Delete").arg(selected_.size());
+        return selected_.empty()
+                   ? QObject::tr(
+                         "Next pick: a point or curve of the sketch; drag a point to move it, beside it for a frame")
+                   : QObject::tr("%1 selected; choose a constraint, or Delete; Escape lets go").arg(selected_.size());
     }
     if (tool_ == DrawTool::dimension) {
-        return dimension_of_selection() ? QObject::tr("Type the dimension; a number, a unit or a formula")
-                                        : QObject::tr("Next pick: a line, a circle, or two points to measure");
+        return dimension_of_selection()
+                   ? QObject::tr("Type the dimension; a number, a unit or a formula")
+                   : QObject::tr("Next pick: a line, a circle, or two points to measure; Escape ends it");
     }
+    // The gesture, and what may be done instead.
     const auto& prompts = info_of(tool_).prompts;
-    return prompts[std::min(placed_.size(), prompts.size() - 1)];
+    const QString prompt = prompts[std::min(placed_.size(), prompts.size() - 1)];
+    const QString instead = picks_places()    ? QObject::tr("or type its place")
+                            : placed_.empty() ? QObject::tr("Escape ends it")
+                                              : QObject::tr("Escape drops the first pick");
+    return prompt.contains(';') || prompt.contains(QObject::tr("type")) ? prompt : prompt + "; " + instead;
 }
 
 } // namespace kervo::app

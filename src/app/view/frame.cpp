@@ -42,8 +42,8 @@ bool Frame::takes(const QPainterPath& path, bool filled) const {
 }
 
 QString Frame::hint() const {
-    return touches() ? QObject::tr("To the left: what the frame touches")
-                     : QObject::tr("To the right: what lies inside the frame");
+    return touches() ? QObject::tr("To the left: what the frame touches; to the right: what lies inside")
+                     : QObject::tr("To the right: what lies inside the frame; to the left: what it touches");
 }
 
 void Frame::paint(QPainter& painter, const Theme& theme) const {

@@ -14,6 +14,13 @@ QPen phantom(const QColor& color, double width) {
     return pen;
 }
 
+QPen hidden_line(const QColor& color, double width) {
+    QPen pen(color, width);
+    pen.setDashPattern({4, 3});
+    pen.setCapStyle(Qt::FlatCap);
+    return pen;
+}
+
 QPen axis_line(const QColor& color, double width) {
     QPen pen(color, width);
     pen.setDashPattern({10, 3, 1.5, 3}); // long dash, dot

@@ -11,6 +11,8 @@ namespace kervo::app {
 
 /// Long dash, double dot: what goes, and what is not part of the body.
 QPen phantom(const QColor& color, double width);
+/// Short dashes: what lies behind something.
+QPen hidden_line(const QColor& color, double width);
 /// Long dash, dot: axes, symmetry, guides.
 QPen axis_line(const QColor& color, double width);
 /// A cross with the marker's sign beside it: a square for the work marker, a wedge for the cutter marker.

@@ -57,6 +57,8 @@ public:
 
     // What is under the pointer.
     [[nodiscard]] std::optional<scene::Picked> pick(const QPointF& at, const std::set<model::ElementKind>& kinds) const;
+    /// Whether a place lies behind something that is not see-through.
+    [[nodiscard]] bool is_hidden(const Point3& place) const { return attached_ && viewer_.is_hidden(place); }
     /// As the topmost tool looks for it.
     [[nodiscard]] const std::optional<scene::Picked>& under_pointer() const { return hovered_; }
     /// As if the pointer were there.

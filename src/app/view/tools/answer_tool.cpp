@@ -22,7 +22,7 @@ QString AnswerTool::hint() const {
     const QString what = wanted.join(tr(" or "));
     const std::string& label = hand().target()->label;
     return label.empty()
-               ? tr("Next pick: %1").arg(what)
+               ? tr("Next pick: %1; Escape leaves it").arg(what)
                : tr("Next pick: %1, for \u201c%2\u201d; Escape leaves it").arg(what, QString::fromStdString(label));
 }
 

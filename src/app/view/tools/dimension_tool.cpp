@@ -129,8 +129,28 @@ void DimensionTool::paint(QPainter& painter) {
     }
 }
 
-void DimensionTool::paint_handle(QPainter& painter, const QPointF& at) {
-    painter.setPen(QPen(theme().cutter, 1.6));
+// In pieces: those behind something are drawn as hidden lines are, thin and in short dashes.
+void DimensionTool::paint_line(QPainter& painter, const Point3& from, const Point3& to, double width) {
+    constexpr int pieces = 24;
+    QColor faint = theme().ink;
+    faint.setAlphaF(0.6F);
+    const auto at = [&](double share) { return from + (to - from) * share; };
+    const auto hidden = [&](int piece) { return view().is_hidden(at((piece + 0.5) / pieces)); };
+    for (int first = 0; first < pieces;) {
+        const bool behind = hidden(first);
+        int last = first + 1;
+        while (last < pieces && hidden(last) == behind) {
+            ++last;
+        }
+        painter.setPen(behind ? hidden_line(faint, width * 0.8) : QPen(theme().ink, width));
+        painter.drawLine(place_of(at(static_cast<double>(first) / pieces)),
+                         place_of(at(static_cast<double>(last) / pieces)));
+        first = last;
+    }
+}
+
+void DimensionTool::paint_handle(QPainter& painter, const QPointF& at, bool hidden) {
+    painter.setPen(QPen(hidden ? theme().quiet : theme().cutter, hidden ? 1.0 : 1.6));
     painter.setBrush(theme().paper);
     painter.drawEllipse(at, 4.5, 4.5);
     painter.setBrush(Qt::NoBrush);
@@ -138,14 +158,15 @@ void DimensionTool::paint_handle(QPainter& painter, const QPointF& at) {
 
 // At the first of the places that is free, with a thin line from where it belongs to one that is far.
 void DimensionTool::write_answer(QPainter& painter, const std::vector<QPointF>& places, const QPointF& from,
-                                 const QString& text, const model::PlacedDimension& dimension) {
+                                 const QString& text, const model::PlacedDimension& dimension, bool hidden) {
     constexpr int pixels = 17;
     const QPointF at = places[view().labels().free_place(patch_of(text, pixels), places)];
     if (QLineF(from, at).length() > 36) {
         painter.setPen(QPen(theme().quiet, 0.8));
         painter.drawLine(from, at);
     }
-    texts_.emplace_back(write(painter, at, text, theme().ink, theme().paper, pixels), dimension.field);
+    texts_.emplace_back(write(painter, at, text, hidden ? theme().quiet : theme().ink, theme().paper, pixels),
+                        dimension.field);
     view().labels().avoid(texts_.back().first);
 }
 
@@ -154,12 +175,13 @@ void DimensionTool::paint_length(QPainter& painter, const model::PlacedDimension
     const QPointF from = place_of(dimension.start);
     const QPointF to = handle_of(dimension);
     const double length = QLineF(from, to).length();
-    painter.setPen(QPen(theme().ink, 0.9));
+    const bool hidden = view().is_hidden(dimension.end);
     if (length > 1) {
-        painter.drawLine(from, to);
+        paint_line(painter, dimension.start, dimension.end, 0.9);
+        painter.setPen(QPen(hidden ? theme().quiet : theme().ink, 0.9));
         arrow(painter, to, from, 9);
     }
-    paint_handle(painter, to);
+    paint_handle(painter, to, hidden);
     const double value = dimension.way ? reach.dot(Vector3(*dimension.way)) : reach.length();
     const QString text = (dimension.field == "diameter" ? QString::fromUtf8("\u00d8") : QString()) +
                          length_number(value * dimension.factor, session().document().unit);
@@ -177,7 +199,10 @@ void DimensionTool::paint_length(QPainter& painter, const model::PlacedDimension
             places.push_back(to + way * away + side * aside);
         }
     }
-    write_answer(painter, places, length > 90 ? (from + to) / 2 : to, text, dimension);
+    const Point3 middle = Point3(dimension.start) + reach * 0.5;
+    const bool on_line = length > 90;
+    write_answer(painter, places, on_line ? (from + to) / 2 : to, text, dimension,
+                 on_line ? view().is_hidden(middle) : hidden);
 }
 
 // The ring that a turn goes round, thick as far as it has gone.
@@ -203,9 +228,10 @@ void DimensionTool::paint_dial(QPainter& painter, const model::PlacedDimension& 
     painter.drawPolyline(arc(2 * std::numbers::pi));
     painter.setPen(QPen(theme().ink, 1.4));
     painter.drawPolyline(arc(turn));
-    painter.drawLine(place_of(middle), at(0));
-    painter.drawLine(place_of(middle), at(turn));
-    paint_handle(painter, at(turn));
+    paint_line(painter, middle, dimension.start, 1.4);
+    paint_line(painter, middle, dimension.end, 1.4);
+    const bool hidden = view().is_hidden(dimension.end);
+    paint_handle(painter, at(turn), hidden);
     const QPointF out = at(turn) - place_of(middle);
     const double length = std::max(std::hypot(out.x(), out.y()), 1.0);
     const QString text = QString::fromStdString(format_quantity(turn * 180 / std::numbers::pi, "", 2)) + QChar(0xb0);
@@ -213,7 +239,7 @@ void DimensionTool::paint_dial(QPainter& painter, const model::PlacedDimension& 
     for (const double away : {24.0, 46.0, 70.0, -24.0}) {
         places.push_back(at(turn) + out / length * away);
     }
-    write_answer(painter, places, at(turn), text, dimension);
+    write_answer(painter, places, at(turn), text, dimension, hidden);
 }
 
 std::unique_ptr<ViewTool> make_dimension_tool(Viewport& view) {

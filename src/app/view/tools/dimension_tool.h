@@ -27,9 +27,10 @@ private:
     void type_answer(const std::string& field);
     void paint_length(QPainter& painter, const model::PlacedDimension& dimension);
     void paint_dial(QPainter& painter, const model::PlacedDimension& dimension);
-    void paint_handle(QPainter& painter, const QPointF& at);
+    void paint_line(QPainter& painter, const Point3& from, const Point3& to, double width);
+    void paint_handle(QPainter& painter, const QPointF& at, bool hidden);
     void write_answer(QPainter& painter, const std::vector<QPointF>& places, const QPointF& from, const QString& text,
-                      const model::PlacedDimension& dimension);
+                      const model::PlacedDimension& dimension, bool hidden);
 
     std::optional<model::PlacedDimension> pulled_; ///< as it was when it was taken
     QPointF pulled_from_;

@@ -28,8 +28,9 @@ bool PieceTool::in_use() const {
 }
 
 QString PieceTool::hint() const {
-    return hand().marker() == Marker::work ? tr("Next pick: a body to cut or to spare, or a piece to keep or to drop")
-                                           : tr("Next pick: a body or a blade to cut with, or to leave");
+    return hand().marker() == Marker::work
+               ? tr("Next pick: a body to cut or to spare, or a piece to keep or to drop; C: what cuts")
+               : tr("Next pick: a body or a blade to cut with, or to leave; W: what is cut");
 }
 
 int PieceTool::piece_at(const QPointF& at) const {

@@ -45,23 +45,26 @@ SelectTool::SelectTool(Viewport& view) : FramingTool(view) {
 }
 
 QString SelectTool::hint() const {
-    switch (hand().level()) {
-    case PickLevel::any:
-        return tr("Next pick: a face, an edge or a vertex; again for its body and groups");
-    case PickLevel::group:
-        return tr("Next pick: a group; bodies in none stand for themselves");
-    case PickLevel::body:
-        return tr("Next pick: a body");
-    case PickLevel::lump:
-        return tr("Next pick: a lump, with all its faces");
-    case PickLevel::face:
-        return tr("Next pick: a face");
-    case PickLevel::edge:
-        return tr("Next pick: an edge");
-    case PickLevel::vertex:
-        return tr("Next pick: a vertex");
-    }
-    return {};
+    const auto what = [this] {
+        switch (hand().level()) {
+        case PickLevel::any:
+            return tr("a face, an edge or a vertex, again for its body and groups");
+        case PickLevel::group:
+            return tr("a group; bodies in none stand for themselves");
+        case PickLevel::body:
+            return tr("a body");
+        case PickLevel::lump:
+            return tr("a lump, with all its faces");
+        case PickLevel::face:
+            return tr("a face");
+        case PickLevel::edge:
+            return tr("an edge");
+        case PickLevel::vertex:
+            return tr("a vertex");
+        }
+        return QString();
+    };
+    return tr("Next pick: %1; with Ctrl one more, or a frame").arg(what());
 }
 
 std::optional<QCursor> SelectTool::cursor() const {
