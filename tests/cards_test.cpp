@@ -78,6 +78,42 @@ bool asks(Hand& hand, const QString& field) {
     return std::any_of(fields.begin(), fields.end(), [](const QWidget* widget) { return widget->isVisible(); });
 }
 
+// The answers with which a verb begins a step, after a click, or once one has been made then. What only says how far is
+// left out: it waits until it is asked for.
+struct Begun {
+    std::map<std::string, model::References> references;
+    std::vector<std::string> choices;
+};
+Begun begin(Hand& hand, const Verb& verb, const std::optional<Point3>& first, const std::optional<Point3>& then) {
+    Begun begun;
+    hand.model().hand().select({});
+    if (first) {
+        hand.press_model(first->x, first->y, first->z);
+    }
+    if (!hand.window().run_verb(verb.id) || hand.session().card() == 0) {
+        return begun;
+    }
+    hand.settle();
+    if (then) {
+        if (hand.model().hand().marker() == Marker::cutter) {
+            hand.model().setFocus();
+            hand.key(Qt::Key_W); // what is cut
+        }
+        hand.press_model(then->x, then->y, then->z);
+    }
+    for (const model::Field& field : model::fields_of(hand.document().steps.back()->definition, false)) {
+        const auto* references = std::get_if<model::References>(&field.value);
+        if (references != nullptr && field.info.question != model::Question::how_far) {
+            begun.references[field.info.key] = *references;
+        } else if (const auto* choice = std::get_if<model::Choice>(&field.value)) {
+            begun.choices.push_back(choice->value);
+        }
+    }
+    hand.session().cancel_card();
+    hand.settle();
+    return begun;
+}
+
 } // namespace
 
 class CardsTest : public QObject {
@@ -223,6 +259,38 @@ private slots:
         hand.settle();
         QVERIFY(near(hand.output(hand.session().card()).removed, 2 * pi * 64 * 20));
         hand.press_button("Cancel");
+    }
+
+    // What is clicked before the verb answers the same questions as what is clicked after it.
+    void verbs_take_what_is_clicked_before_and_after() {
+        Hand hand;
+        bring_in_block(hand);
+        int compared = 0;
+        QStringList differ;
+        for (const Verb& verb : hand.window().verbs()) {
+            const bool begins = verb.group == BarGroup::cut || verb.group == BarGroup::join ||
+                                verb.group == BarGroup::shape || verb.group == BarGroup::draw;
+            if (!begins || verb.id == "frozen_copy") { // which has no card
+                continue;
+            }
+            const Begun nothing = begin(hand, verb, {}, {});
+            for (const Point3& place : {Point3(0, 0, 20), Point3(0, -30, 20)}) { // a face, an edge
+                const Begun before = nothing.references.empty() ? nothing : begin(hand, verb, place, {});
+                if (before.references == nothing.references || before.choices != nothing.choices) {
+                    continue; // it takes nothing of that kind, or what is selected says how it goes about it
+                }
+                ++compared;
+                const Begun after = begin(hand, verb, {}, place);
+                for (const auto& [key, references] : before.references) {
+                    // A click goes to what takes such elements: it may answer more than a selection that fits nothing.
+                    if (!references.empty() && after.references.at(key) != references) {
+                        differ << verb.id + ": " + QString::fromStdString(key);
+                    }
+                }
+            }
+        }
+        QVERIFY2(differ.isEmpty(), qPrintable(differ.join(", ")));
+        QVERIFY2(compared > 20, qPrintable(QString::number(compared)));
     }
 
     // A face, an edge or a vertex means its body, where bodies are wanted, whichever is first.

@@ -85,6 +85,7 @@ protected:
         connect(&context_.viewport.tool<AnswerTool>(), &AnswerTool::picked, this,
                 [this](const model::Reference& reference, const std::string& field) {
                     if (field == info_.key) {
+                        take_owner(reference);
                         take(reference);
                     }
                 });
@@ -94,6 +95,20 @@ protected:
     }
 
     virtual void take(const model::Reference& reference) = 0;
+
+    // Its body is the one that is changed, where none is yet.
+    void take_owner(const model::Reference& reference) const {
+        const auto step = context_.session.document().step(context_.step);
+        for (const model::Field& field :
+             step ? model::fields_of(step->definition, true) : std::vector<model::Field>{}) {
+            const auto* bodies = std::get_if<model::References>(&field.value);
+            if (bodies != nullptr && bodies->empty() && field.info.key != info_.key &&
+                wants_changed_bodies(field.info)) {
+                context_.set(field.info.key, model::References{model::whole(reference.body)});
+                return;
+            }
+        }
+    }
 
     [[nodiscard]] bool is_target() const {
         return context_.viewport.hand().target() && context_.viewport.hand().target()->field == info_.key;
@@ -334,6 +349,12 @@ public:
                     [this](const model::BodyId& id) {
                         if (goes_here(info_, context_.viewport.hand().marker())) {
                             toggle(id);
+                        }
+                    });
+            connect(&context_.viewport.tool<AnswerTool>(), &AnswerTool::picked, this,
+                    [this](const model::Reference& reference, const std::string& field) {
+                        if (field == info_.key) {
+                            toggle(reference.body);
                         }
                     });
         } else { // bodies that are only looked at have a title

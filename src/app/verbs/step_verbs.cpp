@@ -153,7 +153,10 @@ void StepVerbs::start(model::StepDefinition definition, const QString& name) {
         }
     }
     model::set_field(definition, "sketch", link);
-    const auto target = take_selection(definition);
+    auto target = take_selection(definition);
+    if (!target && selection().empty() && !model::sets_verdicts(definition)) { // clicks on a cut tick bodies anyway
+        target = PickTarget::open_for_bodies(definition);
+    }
     const bool profile = model::sketch_of(definition) != 0;
     session_.add_step(std::move(definition), name.toStdString());
     viewport_.hand().set_marker(profile ? Marker::cutter : Marker::work);
@@ -217,7 +220,9 @@ void StepVerbs::start_place(const std::string& way, const QString& name) {
     for (const model::Reference& reference : selection()) {
         if (reference.kind == model::ElementKind::body) {
             place.bodies.push_back(reference);
-        } else if (place.carried.empty() && way != "amounts" && way != "align") {
+        } else if (way == "amounts" || way == "align") { // no question for elements
+            place.bodies.push_back(model::whole(reference.body));
+        } else if (place.carried.empty()) {
             place.carried.push_back(reference);
         } else if (place.target.empty()) {
             place.target.push_back(reference);
@@ -235,9 +240,8 @@ void StepVerbs::start_place(const std::string& way, const QString& name) {
     }
     session_.add_step(place, name.toStdString());
     viewport_.hand().set_marker(Marker::work);
-    if (!place.bodies.empty()) {
-        viewport_.hand().set_target(PickTarget::next_open(place));
-    }
+    const auto open = PickTarget::next_open(place); // an element means its body as well
+    viewport_.hand().set_target(open || !place.bodies.empty() ? open : PickTarget::open_for_bodies(place));
 }
 
 // As a file that the document keeps, which an import step brings in again.
@@ -284,14 +288,13 @@ std::optional<PickTarget> StepVerbs::take_selection(model::StepDefinition& defin
     for (const model::Field& field : model::fields_of(definition, true)) {
         const auto& info = field.info;
         const auto* answered = std::get_if<model::References>(&field.value);
-        const bool of_bodies = info.accepts.contains(model::ElementKind::body);
-        if (info.many && info.clicked && of_bodies && info.question != model::Question::what_cuts_it) {
+        if (info.many && wants_changed_bodies(info)) {
             const auto bodies = selected_bodies(definition, answered == nullptr || answered->empty());
             if (!bodies.empty()) {
                 model::set_field(definition, info.key, bodies);
             }
         }
-        if (!info.many && info.writes && of_bodies) { // a group is no single body
+        if (!info.many && wants_changed_bodies(info)) { // a group is no single body
             const auto one = std::find_if(selection().begin(), selection().end(),
                                           [](const model::Reference& each) { return !model::group_meant(each.body); });
             if (one != selection().end()) {

@@ -16,6 +16,21 @@ std::optional<PickTarget> PickTarget::next_open(const model::StepDefinition& ste
     return std::nullopt;
 }
 
+std::optional<PickTarget> PickTarget::open_for_bodies(const model::StepDefinition& step) {
+    for (const model::Field& field : model::fields_of(step, true)) {
+        const auto* references = std::get_if<model::References>(&field.value);
+        if (references != nullptr && references->empty() && field.info.accepts.contains(model::ElementKind::body)) {
+            return of(field.info);
+        }
+    }
+    return std::nullopt;
+}
+
+bool wants_changed_bodies(const model::FieldInfo& info) {
+    return info.accepts.contains(model::ElementKind::body) &&
+           (info.many ? info.clicked && info.question != model::Question::what_cuts_it : info.writes);
+}
+
 void InHand::set_marker(Marker marker) {
     marker_ = marker;
     emit marker_changed();

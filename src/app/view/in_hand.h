@@ -31,9 +31,15 @@ struct PickTarget {
     static PickTarget of(const model::FieldInfo& info) { return {info.key, info.accepts, info.many, info.label}; }
     /// The first single element that a step still waits for, among its questions after the field `after` (empty: all).
     static std::optional<PickTarget> next_open(const model::StepDefinition& step, const std::string& after = {});
+    /// The first question for bodies that a step still waits for.
+    static std::optional<PickTarget> open_for_bodies(const model::StepDefinition& step);
 
     [[nodiscard]] bool sees_bodies() const { return accepts.contains(model::ElementKind::body); }
 };
+
+/// Whether a question wants bodies that the step changes: an element that answers none of its questions means its body
+/// there.
+bool wants_changed_bodies(const model::FieldInfo& info);
 
 class InHand : public QObject {
     Q_OBJECT
