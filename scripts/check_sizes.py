@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
-"""Checks that no source is longer than 500 lines and no function longer than 80. Lists of a step's answers (`fields`)
-and what says in the comment before it why it is long ("Long because ...") are left out. Relies on the sources being
-formatted: what is opened at some indentation is closed at the same."""
+"""Checks that every header says first what it is for, and that no source is longer than 500 lines and no function longer
+than 80. Lists of a step's answers (`fields`) and what says in the comment before it why it is long ("Long because ...")
+are left out. Relies on the sources being formatted: what is opened at some indentation is closed at the same."""
 import pathlib
 import re
 import sys
@@ -46,6 +46,8 @@ def main():
     problems = []
     for path in sorted([*root.rglob("*.cpp"), *root.rglob("*.h")]):
         lines = path.read_text().split("\n")
+        if path.suffix == ".h" and not lines[0].startswith("//"):
+            problems.append(f"{path}: says nothing of what it is for")
         if len(lines) > MOST_LINES_OF_FILE + 1:
             problems.append(f"{path}: {len(lines) - 1} lines, {MOST_LINES_OF_FILE} are the most")
         for head, first, length in long_functions(lines):

@@ -293,6 +293,43 @@ private slots:
         QVERIFY2(compared > 20, qPrintable(QString::number(compared)));
     }
 
+    // A blank sketch lies down on the face that is clicked, as one that was begun with the face selected; once
+    // something is drawn, clicks are for the drawing.
+    void a_blank_sketch_lies_down_on_a_face() {
+        Hand hand;
+        bring_in_block(hand);
+        const auto sketched = [&](bool first) {
+            hand.model().hand().select({});
+            if (first) {
+                hand.press_model(10, 10, 20);
+            }
+            hand.model().setFocus();
+            hand.key(Qt::Key_D);
+            hand.settle();
+            if (!first) {
+                hand.press_model(10, 10, 20);
+            }
+            const auto step = *hand.document().steps.back()->definition.as<model::SketchStep>();
+            return std::pair(step.plane.value, step.face);
+        };
+        const auto by_selection = sketched(true);
+        hand.session().cancel_card();
+        hand.settle();
+        QCOMPARE(by_selection.first, std::string("face"));
+        QVERIFY(by_selection == sketched(false));
+        const auto lies_on = [&] { return hand.document().steps.back()->definition.as<model::SketchStep>()->face; };
+        hand.key(Qt::Key_O);
+        hand.press_sketch(0, 0);
+        hand.press_sketch(8, 0);
+        hand.settle();
+        QCOMPARE(lies_on(), by_selection.second);
+        hand.key(Qt::Key_Escape);
+        hand.press_model(0, -30, 10); // another face, but the sketch is not blank any more
+        QCOMPARE(lies_on(), by_selection.second);
+        hand.session().cancel_card();
+        hand.settle();
+    }
+
     // A face, an edge or a vertex means its body, where bodies are wanted, whichever is first.
     void an_element_means_its_body() {
         Hand hand;

@@ -7,4 +7,9 @@ namespace kervo::app {
 
 FieldEditor* make_pick_editor(const model::FieldInfo& info, const CardContext& context, QWidget* parent);
 
+/// Whether a click on a body with this marker is an answer to the field.
+bool goes_here(const model::FieldInfo& info, Marker marker);
+/// Bodies to be ticked: those that the profile meets first.
+FieldEditor* make_body_editor(const model::FieldInfo& info, const CardContext& context, QWidget* parent);
+
 } // namespace kervo::app

@@ -29,11 +29,39 @@ std::optional<QCursor> SketchTool::cursor() const {
 
 std::optional<LooksFor> SketchTool::looks_for() const {
     using Kind = model::ElementKind;
+    if (is_blank()) {
+        return LooksFor{{Kind::face}, theme().ink};
+    }
     if (!takes()) {
         return LooksFor{};
     }
     return LooksFor{drawing_.tool() == DrawTool::take_edges ? std::set{Kind::face, Kind::edge} : std::set{Kind::face},
                     theme().ink};
+}
+
+QString SketchTool::hint() const {
+    return is_blank() && !shown().bodies().empty()
+               ? tr("Next pick: a flat face to draw on; or take a tool and draw where the sketch lies")
+               : drawing_.hint();
+}
+
+bool SketchTool::is_blank() const {
+    return drawing_.tool() == DrawTool::select && drawing_.drawn().points.empty() && drawing_.drawn().figures.empty();
+}
+
+void SketchTool::lie_down() {
+    const auto& hovered = view().under_pointer();
+    const auto body = hovered ? shown().body(hovered->body) : nullptr;
+    if (!body || hovered->element.kind != model::ElementKind::face) {
+        return;
+    }
+    const model::Reference face = body->elements->reference(hovered->body, hovered->element);
+    if (!shown().plane_of(face)) {
+        emit view().hinted(tr("This face is not flat; pick one that is."));
+        return;
+    }
+    session().set_field(session().card(), "plane", model::Choice{"face"});
+    session().set_field(session().card(), "face", model::References{face});
 }
 
 double SketchTool::reach() const {
@@ -110,6 +138,8 @@ void SketchTool::release(const Pointer& pointer, bool dragged) {
 bool SketchTool::click(const Pointer& pointer) {
     if (takes()) {
         take_hovered();
+    } else if (is_blank()) {
+        lie_down();
     } else if (seen_edge_.question && !seen_edge_.answered) {
         click_ = pointer; // it may snap to that edge
     } else if (const auto on_plane = view().on_sketch(pointer.at)) {

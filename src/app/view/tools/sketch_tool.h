@@ -14,7 +14,7 @@ public:
     using ViewTool::ViewTool;
 
     [[nodiscard]] bool in_use() const override { return draws() && !hand().target(); }
-    [[nodiscard]] QString hint() const override { return drawing_.hint(); }
+    [[nodiscard]] QString hint() const override;
     [[nodiscard]] std::optional<QCursor> cursor() const override;
     [[nodiscard]] std::optional<LooksFor> looks_for() const override;
     bool hover(const Pointer& pointer) override;
@@ -48,6 +48,9 @@ signals:
 private:
     /// The tool of the sketch picks in the model.
     [[nodiscard]] bool takes() const { return info_of(drawing_.tool()).takes; }
+    /// Nothing is drawn, and no tool is in hand: a click on a flat face lays the sketch onto it.
+    [[nodiscard]] bool is_blank() const;
+    void lie_down();
     [[nodiscard]] double reach() const; ///< mm in which the pointer snaps
     void changed();
     void tell_pointer();
