@@ -64,8 +64,9 @@ def problems(source: pathlib.Path):
         if path.suffix not in {".h", ".cpp"}:
             continue
         layer = path.relative_to(source).parts[0]
-        included = set(re.findall(r'#include "([^"]+)"', path.read_text()))
-        for number, line in enumerate(path.read_text().splitlines(), 1):
+        text = path.read_text()
+        included = set(re.findall(r'#include "([^"]+)"', text))
+        for number, line in enumerate(text.splitlines(), 1):
             word = NOT_IN[layer].search(line) if layer in NOT_IN else None
             if word:
                 yield f"{path}:{number}: {layer} must not speak of {word.group(0)}"

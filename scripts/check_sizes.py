@@ -18,12 +18,11 @@ def long_functions(lines):
     at = 0
     while at < len(lines):
         line = lines[at]
-        indent = len(line) - len(line.lstrip())
         if not line.strip() or line.lstrip().startswith(("//", "#")):
             first = None
         elif first is None:
             first = at
-        opens = line.endswith("{") or line.endswith("({")
+        opens = line.endswith("{")
         head = "\n".join(lines[first:at + 1]) if first is not None else line
         if opens and first is not None and "(" in head and not NO_FUNCTION.match(lines[first]):
             indent = len(lines[first]) - len(lines[first].lstrip())

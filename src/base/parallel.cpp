@@ -2,7 +2,6 @@
 
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>
-#include <tbb/parallel_invoke.h>
 #include <tbb/task_group.h>
 
 #if defined(__SANITIZE_THREAD__)

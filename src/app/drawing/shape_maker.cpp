@@ -307,12 +307,12 @@ bool ShapeMaker::circle_touching() {
     std::array<int, 3> ids{};
     for (size_t i = 0; i < touched.size(); ++i) {
         const int curve = places_[i].curve != 0   ? places_[i].curve
-                          : places_[i].point == 0 ? nearest_curve(drawn_, places_[i].at, reach_)
+                          : places_[i].point == 0 ? nearest_curve(s_, places_[i].at, reach_)
                                                   : 0;
         picked[i] = places_[i].at;
-        if (const auto* found = drawn_.curve(curve)) {
+        if (const auto* found = s_.curve(curve)) {
             ids[i] = curve;
-            touched[i] = sketch::stretch_of(drawn_, *found);
+            touched[i] = sketch::stretch_of(s_, *found);
         } else if (places_[i].point != 0) {
             ids[i] = places_[i].point;
             touched[i] = sketch::arc_about(places_[i].at, 0, 0, 2 * std::numbers::pi);
@@ -364,16 +364,15 @@ bool ShapeMaker::arc_by_three() {
 bool ShapeMaker::tangent_arc() {
     const Snap& from = places_[0];
     const Snap& to = places_[1];
-    Sketch& s = s_;
-    const auto before = std::find_if(s.curves.rbegin(), s.curves.rend(), [&](const sketch::Curve& curve) {
-        return !curve.construction && heading_out(s, curve, from.point).has_value();
+    const auto before = std::find_if(s_.curves.rbegin(), s_.curves.rend(), [&](const sketch::Curve& curve) {
+        return !curve.construction && heading_out(s_, curve, from.point).has_value();
     });
-    if (from.point == 0 || before == s.curves.rend()) {
+    if (from.point == 0 || before == s_.curves.rend()) {
         return false;
     }
     const int curve = before->id;
-    const double way = *heading_out(s, *before, from.point);
-    const Point2 p = sketch::place_of(s, from.point);
+    const double way = *heading_out(s_, *before, from.point);
+    const Point2 p = sketch::place_of(s_, from.point);
     const Point2 across{-std::sin(way), std::cos(way)};
     const Point2 leap{to.at[0] - p[0], to.at[1] - p[1]};
     const double side = across[0] * leap[0] + across[1] * leap[1];
@@ -389,12 +388,12 @@ bool ShapeMaker::tangent_arc() {
         last = {};
         last.at = shifted(center, std::atan2(to.at[1] - center[1], to.at[0] - center[0]), radius);
     }
-    const int middle = s.add_point(center[0], center[1]);
+    const int middle = s_.add_point(center[0], center[1]);
     const int end = point_for(s_, last);
-    const int arc = side > 0 ? s.add_arc(middle, from.point, end) : s.add_arc(middle, end, from.point);
-    s.add_constraint(ConstraintKind::tangent, {curve, arc});
+    const int arc = side > 0 ? s_.add_arc(middle, from.point, end) : s_.add_arc(middle, end, from.point);
+    s_.add_constraint(ConstraintKind::tangent, {curve, arc});
     if (sized) {
-        s.add_constraint(ConstraintKind::radius, {arc}, typed_.text(0));
+        s_.add_constraint(ConstraintKind::radius, {arc}, typed_.text(0));
     }
     return true;
 }

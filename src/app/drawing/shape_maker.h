@@ -47,8 +47,8 @@ public:
     /// `reach`: the snap distance, mm.
     ShapeMaker(const sketch::Sketch& drawn, const std::vector<Snap>& places, const Typed& typed, const ShapeWish& wish,
                double reach)
-        : drawn_(drawn), places_(places), typed_(typed), wish_(wish), reach_(reach), from_(places.front().at),
-          to_(places.back().at), apart_(sketch::distance(from_, to_)), s_(drawn) {}
+        : places_(places), typed_(typed), wish_(wish), reach_(reach), from_(places.front().at), to_(places.back().at),
+          apart_(sketch::distance(from_, to_)), s_(drawn) {}
 
     /// Nothing where the places make no such shape, or the tool makes none.
     std::optional<sketch::Sketch> make(DrawTool tool);
@@ -73,7 +73,6 @@ private:
 
     void tie(int fresh, const Snap& snap);
 
-    const sketch::Sketch& drawn_;
     const std::vector<Snap>& places_;
     Typed typed_;
     const ShapeWish& wish_;

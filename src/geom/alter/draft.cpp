@@ -58,7 +58,7 @@ Result<Altered> draft_faces(const TopoDS_Shape& body, const std::vector<TopoDS_F
             if (!made.IsNull() && !is_valid(made)) {
                 made = with_true_tolerances(made);
             }
-            if (!is_sound_after(solid, made)) {
+            if (!is_sound_after(own.shape(), made)) {
                 return at_face("draft.failed", "These faces cannot lean so far.",
                                "Choose a smaller angle, or let their neighbours lean as well.", here.front());
             }

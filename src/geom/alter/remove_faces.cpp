@@ -22,7 +22,7 @@ Result<Altered> heal_without(const TopoDS_Shape& body, const std::vector<TopoDS_
             healing.AddFaceToRemove(own.of(face));
         }
         healing.Build();
-        if (!healing.IsDone() || !is_sound_after(body, healing.Shape())) {
+        if (!healing.IsDone() || !is_sound_after(own.shape(), healing.Shape())) {
             return not_healed;
         }
         Altered altered{gather(solids_of(healing.Shape())), {}, {}};

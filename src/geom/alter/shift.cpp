@@ -442,8 +442,8 @@ Result<Altered> shift_faces(const TopoDS_Shape& body, const std::vector<TopoDS_F
             keep(solid, altered, solids);
             continue;
         }
+        const PrivateCopy own(solid);
         try {
-            const PrivateCopy own(solid);
             std::vector<TopoDS_Face> copied;
             std::transform(here.begin(), here.end(), std::back_inserter(copied),
                            [&](const TopoDS_Face& face) { return TopoDS::Face(own.of(face)); });
@@ -462,7 +462,7 @@ Result<Altered> shift_faces(const TopoDS_Shape& body, const std::vector<TopoDS_F
             add_place(finding, center_of(here.front()));
             return finding;
         }
-        if (const auto crossing = new_crossing(solid, solids.back())) {
+        if (const auto crossing = new_crossing(own.shape(), solids.back())) {
             Finding finding = runs_past();
             add_place(finding, crossing->place);
             return finding;

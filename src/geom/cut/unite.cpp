@@ -5,12 +5,12 @@
 #include "geom/kernel/by_shape.h"
 #include "geom/kernel/hanging_together.h"
 #include "geom/kernel/near_origin.h"
+#include "geom/kernel/private_copy.h"
 #include "geom/kernel/too_much.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/self_crossing.h"
 
 #include <BRepAlgoAPI_Fuse.hxx>
-#include <BRepBuilderAPI_Copy.hxx>
 #include <BRep_Builder.hxx>
 #include <Standard_Failure.hxx>
 #include <TopExp_Explorer.hxx>
@@ -44,14 +44,14 @@ std::vector<FaceOrigin> origins_after_fuse(BRepAlgoAPI_Fuse& fuse, const std::ve
 
 // On a copy: what a fuse leaves as it was it shares with the bodies that went in, and merging writes to shared edges.
 void clean_seams(United& united) {
-    BRepBuilderAPI_Copy copy(united.shape, Standard_False);
-    const Merged merged = merge_faces(copy.Shape());
+    const PrivateCopy own(united.shape);
+    const Merged merged = merge_faces(own.shape());
     ByShape<TopoDS_Shape> now;
     for (const FaceOrigin& origin : merged.origins) {
         now.Bind(origin.source, origin.result);
     }
     for (FaceOrigin& origin : united.origins) {
-        const TopoDS_Shape copied = copy.ModifiedShape(origin.result);
+        const TopoDS_Shape copied = own.of(origin.result);
         const TopoDS_Shape* face = now.Seek(copied);
         origin.result = face != nullptr ? *face : copied;
     }
