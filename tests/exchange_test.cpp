@@ -4,14 +4,19 @@
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/import/import.h"
 
+#include "geom/kernel/private_copy.h"
+#include "geom/kernel/tolerances.h"
 #include "geom/make/stock.h"
 #include "geom/measure/self_crossing.h"
 #include "io/formats/brep/brep.h"
 #include "io/formats/hand_over.h"
 #include "io/reader/sandbox.h"
 
+#include <BRepTools.hxx>
+#include <BRep_TVertex.hxx>
 #include <Quantity_Color.hxx>
 #include <STEPCAFControl_Writer.hxx>
+#include <ShapeFix_ShapeTolerance.hxx>
 #include <TDataStd_Name.hxx>
 #include <TDocStd_Document.hxx>
 #include <XCAFApp_Application.hxx>
@@ -195,6 +200,31 @@ TEST(Brep, RoundTripAndDamage) {
         const auto damaged = import("p.brep", whole.substr(0, whole.size() * static_cast<size_t>(part) / 8), limits(3));
         EXPECT_FALSE(damaged) << part;
     }
+}
+
+// Files say how far their edges may be from where they are: taken at their word, what is a little apart is pulled
+// together by the next cut.
+TEST(Import, ToleranceIsWhatEdgesAreApart) {
+    const TemporaryFolder folder;
+    Builder b = plate_with_hole();
+    ASSERT_FALSE(export_bodies(b.evaluate(), folder.file("p.brep"), {}));
+    const TopoDS_Shape plate = import("p.brep", read_file(folder.file("p.brep")))->bodies[0].shape;
+    const auto said = [&](double tolerance, double off) { // one corner lies `off` its edges
+        const geom::PrivateCopy own(plate);
+        ShapeFix_ShapeTolerance().SetTolerance(own.shape(), tolerance);
+        const Handle(BRep_TVertex) vertex =
+            Handle(BRep_TVertex)::DownCast(geom::vertices_of(own.shape()).front().TShape());
+        vertex->Pnt(vertex->Pnt().Translated({0, 0, off}));
+        std::ostringstream out;
+        BRepTools::Write(own.shape(), out);
+        const auto bodies = import("p.brep", out.str());
+        EXPECT_TRUE(bodies && bodies->bodies[0].sound);
+        EXPECT_NEAR(geom::volume_of(bodies->bodies[0].shape), 24000 - 160 * pi, 1e-8);
+        return geom::largest_tolerance(bodies->bodies[0].shape);
+    };
+    EXPECT_LT(said(0.01, 0), 1e-6);
+    EXPECT_LT(said(0.5, 0), 1e-6);
+    EXPECT_NEAR(said(0.01, 2e-3), 2e-3, 1e-4);
 }
 
 TEST(Import, ReadersThatMisbehaveCostNothing) {

@@ -169,6 +169,73 @@ TEST(HollowBodies, OpenedL) {
     }
 }
 
+// A wall that ends in a rim of the floor, and half a thousandth of the floor with it: neither is pulled to the other.
+TEST(HollowBodies, AreCutCloseToTheirWalls) {
+    for (const double beyond : {5e-3, 5e-4, 5e-5, -5e-4}) {
+        Route route;
+        const int box = route.box(10, 10, 5);
+        route.add("hollow", {{"workpiece", {std::to_string(box)}},
+                             {"thickness", "1 mm"},
+                             {"open", Json::array({pick("face", box, {0, 0, 5})})}});
+        Drawing d;
+        d.rectangle(-6, -1, -4 + beyond, 1);
+        route.cut(box, route.sketch(d, "xy", 5), region(-5, 0));
+        const auto outcome = route.run();
+        const double wall = 1 + std::min(beyond, 0.0);
+        expect_volume(outcome, outcome.volume(box), 500 - 8 * 8 * 4 - 2 * (wall * 5 + std::max(beyond, 0.0)), 1e-9);
+    }
+}
+
+// Two dishes that overlap, and a bore that takes a bit of the inner wall of one: where the other's wall meets it is a
+// hundredth of a millimetre beside it, in every size the same.
+TEST(HollowBodies, AreUnitedCloseToTheirWalls) {
+    const auto volume = [](double s) {
+        Route route;
+        const int dish = route.cylinder(74.7 * s, 12.1 * s);
+        route.add("hollow", {{"workpiece", {std::to_string(dish)}},
+                             {"thickness", mm(1.5 * s)},
+                             {"open", Json::array({pick("face", dish, {0, 0, 12.1 * s})})}});
+        Drawing d;
+        d.circle(-29.88 * s, 22.73698980611633 * s, 0.935338796722 * s);
+        route.cut(dish, route.sketch(d), region(-29.88 * s, 22.73698980611633 * s));
+        route.add("copy_bodies", {{"bodies", {std::to_string(dish)}},
+                                  {"arrange", "line"},
+                                  {"direction", "y"},
+                                  {"count", "2"},
+                                  {"spacing", mm(43.9 * s)},
+                                  {"result", "united"}});
+        const auto outcome = route.run();
+        EXPECT_FALSE(outcome.told()) << outcome.codes();
+        return outcome.volume(dish) / (s * s * s);
+    };
+    const double large = volume(10);
+    EXPECT_GT(large, 0);
+    for (const double s : {1.0, 0.1}) {
+        EXPECT_NEAR(volume(s), large, 1e-9 * large) << s;
+    }
+}
+
+TEST(Rounds, AreCutCloseToWhereTheyBegin) {
+    for (const double beyond : {1e-3, 5e-5, 5e-6, -5e-5}) {
+        Route route;
+        const int box = route.box(10, 10, 5);
+        route.add("round_edges", {{"by", "picked"},
+                                  {"edges", Json::array({pick("edge", box, {-5, 0, 5})})},
+                                  {"size", "radius"},
+                                  {"radius", "2 mm"}});
+        Drawing d;
+        d.rectangle(-6, -1, -3 + beyond, 1);
+        route.cut(box, route.sketch(d, "xy", 5), region(-4, 0),
+                  {{"to", "distance"}, {"distance", "3 mm"}, {"way", "back"}});
+        const auto outcome = route.run();
+        // What the round took: the corner of a square beside a quarter of a circle, up to where the slot ends.
+        const double corner = 4 - pi;
+        const double left = std::max(-beyond, 0.0); // of the round, beside the slot
+        const double sliver = 2 * left - (left / 2 * std::sqrt(4 - left * left) + 2 * std::asin(left / 2));
+        expect_volume(outcome, outcome.volume(box), 500 - 10 * corner - 2 * (3 * (2 + beyond) - corner + sliver), 1e-9);
+    }
+}
+
 // The kernel's offset comes to this or that, depending on where things lie in memory.
 TEST(HollowBodies, ComeToTheSameEveryTime) {
     const int before = ::personality(0xffffffff);

@@ -2,6 +2,7 @@
 
 #include "geom/alter/alteration.h"
 #include "geom/alter/largest_fit.h"
+#include "geom/kernel/tolerances.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
 
@@ -157,7 +158,11 @@ template <class Maker, class Proven>
 bool apply(Maker& maker, const TopoDS_Shape& solid, Altered& blended, std::vector<TopoDS_Shape>& solids,
            Proven&& proven) {
     maker.Build();
-    if (!maker.IsDone() || !is_sound_after(solid, maker.Shape())) {
+    if (!maker.IsDone()) {
+        return false;
+    }
+    tighten_tolerances(maker.Shape());
+    if (!is_sound_after(solid, maker.Shape())) {
         return false;
     }
     Altered here;

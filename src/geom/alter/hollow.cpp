@@ -5,6 +5,7 @@
 #include "geom/cut/unite.h"
 #include "geom/kernel/by_shape.h"
 #include "geom/kernel/inset.h"
+#include "geom/kernel/tolerances.h"
 #include "geom/measure/pick.h"
 #include "geom/outline/profile.h"
 
@@ -72,6 +73,7 @@ private:
         if (core.shape.ShapeType() == TopAbs_SHELL) {
             core.shape = BRepBuilderAPI_MakeSolid(TopoDS::Shell(core.shape)).Solid();
         }
+        tighten_tolerances(core.shape);
         if (!is_sound(core.shape) || volume_of(core.shape) >= volume_of(solid_)) {
             return std::nullopt;
         }

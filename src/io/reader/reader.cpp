@@ -2,6 +2,7 @@
 
 #include "base/helper.h"
 #include "geom/kernel/inset.h"
+#include "geom/kernel/tolerances.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/self_crossing.h"
 #include "geom/view/tessellate.h"
@@ -24,6 +25,8 @@
 namespace kervo::io {
 
 namespace {
+
+constexpr double loose = 1e-6; // mm
 
 enum Outcome { done = 0, refused = 1, broken = 2 };
 
@@ -50,33 +53,61 @@ bool try_out(const TopoDS_Shape& shape) {
     return sound;
 }
 
+std::string bytes_of(const TopoDS_Shape& shape) {
+    std::ostringstream out;
+    BinTools::Write(shape, out);
+    return out.str();
+}
+
+TopoDS_Shape from_bytes(const std::string& bytes) {
+    TopoDS_Shape shape;
+    std::istringstream in(bytes);
+    BinTools::Read(shape, in);
+    return shape;
+}
+
+// What is tried out is what Kervo will get: these bytes, read again. Whether each body is sound.
+std::vector<bool> try_out_all(const std::string& bytes, size_t count, Progress& progress) {
+    const TopoDS_Shape all = from_bytes(bytes);
+    std::vector<bool> sound;
+    for (TopoDS_Iterator it(all); it.More(); it.Next()) {
+        progress.report(static_cast<double>(sound.size()) / static_cast<double>(count), "check");
+        sound.push_back(try_out(it.Value()));
+    }
+    return sound;
+}
+
 Outcome read_bodies(const Format& format, const std::string& bytes, Progress& progress) {
     const auto file = format.read_bodies(bytes, progress);
     if (!file) {
         return refuse(file.finding());
     }
     const auto& bodies = file->bodies;
-    Json list{{"bodies", Json::array()}, {"not_followed", file->not_followed}};
     TopoDS_Compound all;
     BRep_Builder builder;
     builder.MakeCompound(all);
     for (const auto& body : bodies) {
         builder.Add(all, body.shape);
     }
-    std::ostringstream out;
-    BinTools::Write(all, out);
-    const std::string text = out.str();
-    // What is tried out is what Kervo will get: these bytes, read again.
-    TopoDS_Shape again;
-    std::istringstream in(text);
-    BinTools::Read(again, in);
-    size_t at = 0;
-    for (TopoDS_Iterator it(again); it.More(); it.Next(), ++at) {
-        progress.report(static_cast<double>(at) / static_cast<double>(bodies.size()), "check");
-        list["bodies"].push_back(
-            {{"name", bodies[at].name}, {"color", bodies[at].color}, {"sound", try_out(it.Value())}});
+    std::string text = bytes_of(all);
+    const auto sound = try_out_all(text, bodies.size(), progress);
+    if (geom::largest_tolerance(all) > loose) { // no looser than it is, unless that is what holds it together
+        const TopoDS_Shape own = from_bytes(text);
+        geom::tighten_tolerances(own);
+        std::string tight = bytes_of(own);
+        if (try_out_all(tight, bodies.size(), progress) == sound) {
+            text = std::move(tight);
+        }
     }
-    return at == bodies.size() && write_all(helper_more_output, text) ? tell(list, done) : broken;
+    if (sound.size() != bodies.size()) {
+        return broken;
+    }
+    Json list{{"bodies", Json::array()}, {"not_followed", file->not_followed}};
+    for (size_t at = 0; at < bodies.size(); ++at) {
+        list["bodies"].push_back(
+            {{"name", bodies[at].name}, {"color", bodies[at].color}, {"sound", static_cast<bool>(sound[at])}});
+    }
+    return write_all(helper_more_output, text) ? tell(list, done) : broken;
 }
 
 // "bodies:step", "outlines:svg"; null where no format reads that.
