@@ -321,6 +321,41 @@ TEST(AlongPaths, OpenOnesBeginAtTheirStart) {
     EXPECT_TRUE(route.run().told("path.apart"));
 }
 
+// A pipe that runs through itself has the volume of its way all the same, and one wall, which meets no other face.
+TEST(AlongPaths, DoNotRunThroughThemselves) {
+    const auto pipe = [](double radius, double x, double y, bool round) {
+        Route route;
+        Drawing path;
+        path.spline({{0, 0}, {40, 0}, {60, 15}, {40, 30}, {x, y}});
+        Drawing profile;
+        if (round) {
+            profile.circle(0, 0, radius);
+        } else {
+            profile.rectangle(-radius, -radius, radius, radius);
+        }
+        const int way = route.sketch(path);
+        route.add("along_path", {{"result", "new_body"},
+                                 {"sketch", route.sketch(profile, "yz")},
+                                 {"regions", region(0, 0)},
+                                 {"path", "sketch"},
+                                 {"path_sketch", way},
+                                 {"placed", "start"}});
+        return route.run();
+    };
+    for (const double x : {5.0, 12.0, 20.0, 30.0}) {
+        for (const double y : {-1.0, -4.0, -25.0}) { // ends in the first stretch, and beyond it
+            EXPECT_TRUE(pipe(3, x, y, true).told("path.crosses")) << x << ' ' << y;
+        }
+        EXPECT_TRUE(pipe(3, x, -25, false).told()) << x;
+    }
+    for (const double radius : {0.5, 1.0, 2.0, 3.0}) { // ends ten and more above it
+        const auto outcome = pipe(radius, 20, 12, true);
+        const auto square = pipe(radius, 20, 12, false);
+        EXPECT_FALSE(outcome.told() || square.told()) << outcome.codes() << square.codes();
+        EXPECT_NEAR(outcome.volume(30) / (pi / 4), square.volume(30), 1e-5 * square.volume(30));
+    }
+}
+
 TEST(AlongPaths, ATwistOnABendTurnsAboutItsPath) {
     for (const double twist : {30.0, 90.0, 180.0, -270.0}) {
         for (const double radius : {20.0, 50.0, 400.0}) {

@@ -69,10 +69,27 @@ void collect_origins(const Fuse& fuse, const TopoDS_Shape& workpiece, const std:
     }
 }
 
-bool pieces_are_sound(const TopoDS_Shape& workpiece, Division& division) {
+// Which of the bodies the faces of pieces are from; what two of them have in common is taken for the first one's.
+ByShape<int> bodies_of_faces(const Fuse& fuse, const std::vector<TopoDS_Shape>& bodies) {
+    ByShape<int> from;
+    for (size_t k = 0; k < bodies.size(); ++k) {
+        for (const TopoDS_Shape& face : faces_of(bodies[k])) {
+            for (const TopoDS_Shape& image : fuse.images_of(face)) {
+                if (!from.IsBound(image)) {
+                    from.Bind(image, static_cast<int>(k));
+                }
+            }
+        }
+    }
+    return from;
+}
+
+bool pieces_are_sound(const Fuse& fuse, const std::vector<TopoDS_Shape>& bodies, Division& division) {
+    const TopoDS_Shape& workpiece = bodies.front();
     VolumeMeter meter(workpiece);
     division.workpiece_volume = meter.measure(workpiece).volume;
     double total = 0;
+    std::vector<TopoDS_Shape> shapes;
     for (DividedPiece& piece : division.pieces) {
         const auto measured = meter.measure(piece.shape);
         piece.volume = measured.volume;
@@ -81,9 +98,10 @@ bool pieces_are_sound(const TopoDS_Shape& workpiece, Division& division) {
         if (piece.volume <= 0 || !is_closed(piece.shape) || !is_valid(piece.shape)) {
             return false;
         }
-        if (new_crossing(workpiece, piece.shape)) {
-            return false; // a meeting that was missed
-        }
+        shapes.push_back(piece.shape);
+    }
+    if (crossing_within(shapes, bodies_of_faces(fuse, bodies))) {
+        return false; // a meeting that was missed
     }
     division.imbalance = std::fabs(total - division.workpiece_volume) / division.workpiece_volume;
     return division.imbalance <= balance_tolerance;
@@ -103,19 +121,14 @@ void find_sides(const Fuse& fuse, const TopoDS_Shape& workpiece, const std::vect
             entry(uses, it.Current()).push_back({i, TopoDS::Face(it.Current())});
         }
     }
-    TopTools_MapOfShape skin;
-    for (const TopoDS_Shape& face : faces_of(workpiece)) {
-        for (const TopoDS_Shape& image : fuse.images_of(face)) {
-            skin.Add(image);
-        }
-    }
+    const ByShape<int> skin = bodies_of_faces(fuse, {workpiece});
     Handle(IntTools_Context) context = new IntTools_Context;
     for (size_t k = 0; k < cutters.size(); ++k) {
         const int cutter = static_cast<int>(k);
         bool hangs = false;
         for (const TopoDS_Shape& face : is_surface(cutters[k]) ? faces_of(cutters[k]) : std::vector<TopoDS_Shape>{}) {
             for (const TopoDS_Shape& image : fuse.images_of(face)) {
-                const auto* here = skin.Contains(image) ? nullptr : uses.Seek(image);
+                const auto* here = skin.IsBound(image) ? nullptr : uses.Seek(image);
                 if (here == nullptr || hangs) {
                     continue;
                 }
@@ -192,7 +205,7 @@ std::optional<Division> try_divide(const TopoDS_Shape& workpiece, const std::vec
             find_sides(fuse, workpiece, used, division);
         }
         if (division.hanging.empty()) {
-            if (!pieces_are_sound(workpiece, division) || !sides_agree(fuse, {workpiece}, used, division)) {
+            if (!pieces_are_sound(fuse, arguments, division) || !sides_agree(fuse, {workpiece}, used, division)) {
                 return std::nullopt;
             }
             collect_origins(fuse, workpiece, used, division);

@@ -6,7 +6,9 @@
 #include "geom/kernel/by_shape.h"
 #include "geom/make/sweep_volume.h"
 #include "geom/make/twisted_sweep.h"
+#include "geom/measure/folded_face.h"
 #include "geom/measure/pick.h"
+#include "geom/measure/self_crossing.h"
 #include "geom/outline/path.h"
 
 #include <BRepAdaptor_CompCurve.hxx>
@@ -469,13 +471,20 @@ Result<ShapeWithRoles> sweep_along(const gp_Ax3& given_frame, const std::vector<
     if (!swept) {
         return swept;
     }
+    const std::string mend = "Choose a smaller profile, or a path that keeps farther from itself and bends less.";
+    const auto crossing = self_crossing(swept->shape);
+    if (const auto place = crossing ? std::optional(crossing->place) : folded_at(swept->shape)) {
+        Finding finding = error_finding("path.crosses", "The sweep runs through itself here.", mend);
+        add_place(finding, *place);
+        return finding;
+    }
     const double expected = swept_volume(profile, *path, carrying);
     const double off = std::fabs(volume_of(swept->shape) - expected);
     if (off > 1e-5 * expected) {
         return error_finding("path.crosses",
                              "The sweep does not have the volume that it should: it runs through itself somewhere, or "
                              "cannot be computed well enough.",
-                             "Choose a smaller profile, or a path that keeps farther from itself and bends less.");
+                             mend);
     }
     return swept;
 }

@@ -2,6 +2,7 @@
 
 #include "geom/alter/alteration.h"
 #include "geom/make/loft_ring.h"
+#include "geom/measure/folded_face.h"
 #include "geom/measure/pick.h"
 #include "geom/outline/walls.h"
 
@@ -224,7 +225,8 @@ public:
         add(cap(last, sections_.back().frame), "end");
         sewing.Perform();
         auto result = solid_of(sewing, made);
-        if (result && !lofting_.one_outline && (!holds_its_outlines(result->shape) || self_crossing(result->shape))) {
+        if (result && !lofting_.one_outline &&
+            (!holds_its_outlines(result->shape) || self_crossing(result->shape) || folded_at(result->shape))) {
             return no_skin();
         }
         return result;

@@ -2,7 +2,6 @@
 
 #include "geom/measure/self_crossing.h"
 
-#include "geom/kernel/by_shape.h"
 #include "geom/measure/edge_through.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
@@ -43,9 +42,23 @@ public:
             }
         }
         all_ = changed.empty();
-        parts_.resize(boxes_.size());
-        classifiers_.resize(boxes_.size());
-        distances_.resize(boxes_.size());
+        make_room();
+    }
+    /// Within each of the pieces, leaving out pairs from one body.
+    Search(const std::vector<TopoDS_Shape>& pieces, const ByShape<int>& from) : all_(true) {
+        for (size_t k = 0; k < pieces.size(); ++k) {
+            for (const TopoDS_Shape& face : faces_of(pieces[k])) {
+                const auto at = static_cast<size_t>(faces_.Add(face) - 1);
+                if (at == boxes_.size()) {
+                    boxes_.push_back(box_within(bounds_of(face)));
+                    within_.emplace_back();
+                    const int* body = from.Seek(face);
+                    from_.push_back(body != nullptr ? *body : -1);
+                }
+                within_[at].push_back(k);
+            }
+        }
+        make_room();
     }
 
     std::optional<SelfCrossing> find() {
@@ -60,7 +73,7 @@ public:
         each_meeting_pair(ones, boxes_, [&](size_t a, size_t other) {
             const size_t one = index[a];
             const bool twice = one > other && (all_ || asked_.contains(other));
-            if (!found_ && one != other && !twice) {
+            if (!found_ && one != other && !twice && worth_asking(one, other)) {
                 look_at(one, other);
             }
         });
@@ -68,6 +81,22 @@ public:
     }
 
 private:
+    void make_room() {
+        parts_.resize(boxes_.size());
+        classifiers_.resize(boxes_.size());
+        distances_.resize(boxes_.size());
+    }
+
+    [[nodiscard]] bool worth_asking(size_t one, size_t other) const {
+        if (within_.empty()) {
+            return true;
+        }
+        const auto& here = within_[one];
+        const auto& there = within_[other];
+        return (from_[one] < 0 || from_[one] != from_[other]) &&
+               std::find_first_of(here.begin(), here.end(), there.begin(), there.end()) != here.end();
+    }
+
     struct Parts {
         TopTools_IndexedMapOfShape edges, vertices;
     };
@@ -247,6 +276,8 @@ private:
     std::vector<std::optional<std::optional<SurfaceDistance>>> distances_; ///< by face, once asked
     std::vector<std::unique_ptr<BRepTopAdaptor_FClass2d>> classifiers_;
     std::set<size_t> asked_;
+    std::vector<std::vector<size_t>> within_; ///< of each face, the pieces that have it; empty: all are of one
+    std::vector<int> from_;                   ///< of each face, the body that it is from; -1: none
     bool all_ = false;
     std::optional<SelfCrossing> found_;
 };
@@ -256,6 +287,10 @@ private:
 std::optional<SelfCrossing> crossing_among(const std::vector<TopoDS_Shape>& faces,
                                            const std::vector<TopoDS_Shape>& changed) {
     return changed.empty() ? std::nullopt : Search(gather(faces), changed).find();
+}
+
+std::optional<SelfCrossing> crossing_within(const std::vector<TopoDS_Shape>& pieces, const ByShape<int>& from) {
+    return Search(pieces, from).find();
 }
 
 std::optional<SelfCrossing> new_crossing(const TopoDS_Shape& before, const TopoDS_Shape& now) {

@@ -2,6 +2,7 @@
 // since both look at one face, edge or vertex at a time.
 #pragma once
 
+#include "geom/kernel/by_shape.h"
 #include "geom/kernel/shape.h"
 
 #include <gp_Pnt.hxx>
@@ -23,6 +24,10 @@ std::optional<SelfCrossing> self_crossing(const TopoDS_Shape& body, const std::v
 /// The same among some faces of a body: those in `changed` against all of `faces`.
 std::optional<SelfCrossing> crossing_among(const std::vector<TopoDS_Shape>& faces,
                                            const std::vector<TopoDS_Shape>& changed);
+
+/// The same within each of several pieces, of which two may share a face: pairs that both have are asked once. `from`:
+/// which of some bodies a face is a part of; two of one body, that is known not to cross itself, are not asked.
+std::optional<SelfCrossing> crossing_within(const std::vector<TopoDS_Shape>& pieces, const ByShape<int>& from);
 
 /// The same of a body that was made from another: only faces that `before` does not have are asked.
 std::optional<SelfCrossing> new_crossing(const TopoDS_Shape& before, const TopoDS_Shape& now);
