@@ -61,8 +61,7 @@ std::string demo_step(const TemporaryFolder& folder) {
     const auto document = open_document(demo_path());
     EvaluationCache cache;
     Progress progress;
-    const auto problem = export_bodies(evaluate(*document, cache, {}, progress), folder.file("table.step"), {});
-    EXPECT_FALSE(problem);
+    EXPECT_TRUE(export_bodies(*document, evaluate(*document, cache, {}, progress), folder.file("table.step"), {}));
     return read_file(folder.file("table.step"));
 }
 
@@ -190,7 +189,7 @@ TEST(Step, TruncatedFilesAreRefusedOrReadWhole) {
 TEST(Brep, RoundTripAndDamage) {
     const TemporaryFolder folder;
     Builder b = plate_with_hole();
-    ASSERT_FALSE(export_bodies(b.evaluate(), folder.file("p.brep"), {}));
+    ASSERT_TRUE(export_bodies(b.document, b.evaluate(), folder.file("p.brep"), {}));
     const std::string whole = read_file(folder.file("p.brep"));
     const auto bodies = import("p.brep", whole);
     ASSERT_TRUE(bodies);
@@ -207,7 +206,7 @@ TEST(Brep, RoundTripAndDamage) {
 TEST(Import, ToleranceIsWhatEdgesAreApart) {
     const TemporaryFolder folder;
     Builder b = plate_with_hole();
-    ASSERT_FALSE(export_bodies(b.evaluate(), folder.file("p.brep"), {}));
+    ASSERT_TRUE(export_bodies(b.document, b.evaluate(), folder.file("p.brep"), {}));
     const TopoDS_Shape plate = import("p.brep", read_file(folder.file("p.brep")))->bodies[0].shape;
     const auto said = [&](double tolerance, double off) { // one corner lies `off` its edges
         const geom::PrivateCopy own(plate);
@@ -327,7 +326,7 @@ TEST(Import, OtherFilesThatAFileRefersToAreToldAndNotRead) {
 TEST(Import, WrongNumbersEndInTheReader) {
     const TemporaryFolder folder;
     Builder b = plate_with_hole();
-    ASSERT_FALSE(export_bodies(b.evaluate(), folder.file("p.brep"), {}));
+    ASSERT_TRUE(export_bodies(b.document, b.evaluate(), folder.file("p.brep"), {}));
     const std::string whole = read_file(folder.file("p.brep"));
     std::mt19937 random(11);
     int refused = 0;
@@ -425,7 +424,7 @@ TEST(Stl, EnclosesTheVolumeWithinTheChord) {
     for (const double chord : {1.0, 0.1, 0.01}) {
         ExportOptions options;
         options.answers["chord"] = chord;
-        ASSERT_FALSE(export_bodies(b.evaluate(), folder.file("p.stl"), options));
+        ASSERT_TRUE(export_bodies(b.document, b.evaluate(), folder.file("p.stl"), options));
         const std::string bytes = read_file(folder.file("p.stl"));
         uint32_t triangles = 0;
         const double error = std::fabs(volume_of_stl(bytes, triangles) - (24000 - 160 * pi));
@@ -443,20 +442,20 @@ TEST(Export, ChoosesAndRefuses) {
     const auto evaluation = b.evaluate();
     ExportOptions only;
     only.only = {"Plate"};
-    ASSERT_FALSE(export_bodies(evaluation, folder.file("one.step"), only));
+    ASSERT_TRUE(export_bodies(b.document, evaluation, folder.file("one.step"), only));
     EXPECT_EQ(import("one.step", read_file(folder.file("one.step")))->bodies.size(), 1u);
     only.only = {"Saucer"};
-    EXPECT_EQ(export_bodies(evaluation, folder.file("x.step"), only)->code, "export.no_body");
-    EXPECT_EQ(export_bodies(evaluation, folder.file("x.dwg"), {})->code, "export.format");
-    EXPECT_EQ(export_bodies(evaluation, folder.file("no/such/x.step"), {})->code, "file.write");
+    EXPECT_EQ(export_bodies(b.document, evaluation, folder.file("x.step"), only).finding().code, "export.no_body");
+    EXPECT_EQ(export_bodies(b.document, evaluation, folder.file("x.dwg"), {}).finding().code, "export.format");
+    EXPECT_EQ(export_bodies(b.document, evaluation, folder.file("no/such/x.step"), {}).finding().code, "file.write");
     EXPECT_FALSE(std::filesystem::exists(folder.file("x.step")));
     // A body behind a failed step is stale: it is handed over only when that is asked for.
     b.change<Extrude>(30, [](Extrude& cut) { cut.regions = {{{"77+"}, {300, 300}}}; });
     const auto failed = b.evaluate();
-    EXPECT_EQ(export_bodies(failed, folder.file("x.step"), {})->code, "export.stale");
+    EXPECT_EQ(export_bodies(b.document, failed, folder.file("x.step"), {}).finding().code, "export.stale");
     ExportOptions anyway;
     anyway.stale_too = true;
-    EXPECT_FALSE(export_bodies(failed, folder.file("x.step"), anyway));
+    EXPECT_TRUE(export_bodies(b.document, failed, folder.file("x.step"), anyway));
 }
 
 TEST(ParameterTable, ComesBackAsItWas) {

@@ -33,9 +33,9 @@ inline Result<ReadBodies> read_balls(const std::string& bytes, Progress& progres
 }
 
 /// Balls as large as the bodies, where those are, a factor larger if that is asked for.
-inline bool write_balls(const std::vector<NamedBody>& bodies, const FormatAnswers& answers, const std::string& path) {
+inline Written write_balls(const ModelToWrite& model, const FormatAnswers& answers, const std::string& path) {
     std::ofstream out(path);
-    for (const NamedBody& body : bodies) {
+    for (const NamedBody& body : model.bodies) {
         const gp_Pnt at = geom::center_of(body.shape);
         const double radius = std::cbrt(geom::volume_of(body.shape) * 3 / 4 / std::numbers::pi);
         out << at.X() << ' ' << at.Y() << ' ' << at.Z() << ' ' << answers.at("factor") * radius << '\n';

@@ -256,9 +256,9 @@ TEST_F(SessionTest, HandingOverWaitsForTheModel) {
     });
     bool done = false;
     std::optional<Finding> problem;
-    QObject::connect(&session, &Session::handed_over, [&](const QString&, const std::optional<Finding>& p) {
+    QObject::connect(&session, &Session::handed_over, [&](const QString&, const Findings& told) {
         done = true;
-        problem = p;
+        problem = told.empty() ? std::nullopt : std::optional(told.front());
     });
     const auto early = session.hand_over(file("a.step"));
     if (early) {

@@ -67,9 +67,11 @@ void Evaluator::ask(const FreezeQuestion& question, std::function<void(const Fre
     put([this, question] { return maker_.answer(question); }, std::move(then));
 }
 
-void Evaluator::ask_for_bodies(model::EvaluationPtr evaluation, const io::ExportOptions& options,
-                               std::function<void(const Result<std::vector<io::NamedBody>>&)> then) {
-    put([evaluation = std::move(evaluation), options] { return io::bodies_to_write(*evaluation, options); },
+void Evaluator::ask_for_bodies(const model::Document& document, model::EvaluationPtr evaluation,
+                               const io::ExportOptions& options,
+                               std::function<void(const Result<io::ModelToWrite>&)> then) {
+    put([document, evaluation = std::move(evaluation),
+         options] { return io::model_to_write(document, *evaluation, options); },
         std::move(then));
 }
 

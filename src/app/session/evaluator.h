@@ -38,8 +38,8 @@ public:
     void ask(const TakeQuestion& question, std::function<void(const TakeAnswer&)> then);
     void ask(const FreezeQuestion& question, std::function<void(const FreezeAnswer&)> then);
     /// The bodies of an evaluation as they may be written on another thread.
-    void ask_for_bodies(model::EvaluationPtr evaluation, const io::ExportOptions& options,
-                        std::function<void(const Result<std::vector<io::NamedBody>>&)> then);
+    void ask_for_bodies(const model::Document& document, model::EvaluationPtr evaluation,
+                        const io::ExportOptions& options, std::function<void(const Result<io::ModelToWrite>&)> then);
 
 signals:
     /// What was asked for is worked out.

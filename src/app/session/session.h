@@ -152,7 +152,8 @@ signals:
     void progressed(double fraction);
     void completed();
     void work_cancelled();
-    void handed_over(const QString& path, const std::optional<kervo::Finding>& problem);
+    /// With what is to be known of the file, or why there is none.
+    void handed_over(const QString& path, const kervo::Findings& told);
     void said(const QString& line);
     void failed(const kervo::Finding& problem);
 

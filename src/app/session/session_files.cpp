@@ -167,16 +167,19 @@ std::optional<Finding> Session::hand_over(const QString& path, const io::FormatA
     }
     io::ExportOptions options;
     options.as_of = card_ != 0 ? 0 : as_of_;
-    evaluator_.ask_for_bodies(whole_, options, [this, path, answers](const Result<std::vector<io::NamedBody>>& bodies) {
-        if (!bodies) {
-            emit handed_over(path, bodies.finding());
-            return;
-        }
-        writing_.start([this, bodies = *bodies, path, answers] {
-            const auto problem = io::write_bodies(bodies, path.toStdString(), answers);
-            QMetaObject::invokeMethod(this, [this, path, problem] { emit handed_over(path, problem); });
+    options.answers = answers;
+    evaluator_.ask_for_bodies(
+        document(), whole_, options, [this, path, options](const Result<io::ModelToWrite>& model) {
+            if (!model) {
+                emit handed_over(path, {model.finding()});
+                return;
+            }
+            writing_.start([this, model = *model, path, options] {
+                const auto written = io::write_model(model, path.toStdString(), options);
+                const Findings told = written ? *written : Findings{written.finding()};
+                QMetaObject::invokeMethod(this, [this, path, told] { emit handed_over(path, told); });
+            });
         });
-    });
     return std::nullopt;
 }
 

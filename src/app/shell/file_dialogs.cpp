@@ -2,6 +2,7 @@
 
 #include "base/formula.h"
 
+#include <QCheckBox>
 #include <QDialog>
 #include <QDialogButtonBox>
 #include <QFormLayout>
@@ -24,17 +25,27 @@ QString patterns(const io::Format& format) {
 // One line for each question, with its unit behind it.
 class AnswersDialog : public QDialog {
 public:
-    AnswersDialog(QWidget* over, const io::Format& format) : QDialog(over), format_(format) {
+    AnswersDialog(QWidget* over, const io::Format& format) : QDialog(over) {
         setWindowTitle(tr("Hand over as %1").arg(QString::fromStdString(format.title)));
         auto* form = new QFormLayout(this);
         for (const io::FormatQuestion& question : format.questions) {
+            if (question.flag) {
+                auto* tick = new QCheckBox(QString::fromStdString(question.text), this);
+                tick->setObjectName("answer_" + QString::fromStdString(question.key));
+                tick->setToolTip(QString::fromStdString(question.help));
+                tick->setChecked(question.standard != 0);
+                form->addRow(QString(), tick);
+                connect(tick, &QCheckBox::toggled, this,
+                        [this, key = question.key](bool on) { answers_[key] = on ? 1 : 0; });
+                continue;
+            }
             auto* field = new QLineEdit(
                 QString::fromStdString(format_quantity(question.standard, "", 6) + " " + question.unit), this);
             field->setObjectName("answer_" + QString::fromStdString(question.key));
             field->setAccessibleName(QString::fromStdString(question.text));
             field->setToolTip(QString::fromStdString(question.help));
             form->addRow(QString::fromStdString(question.text), field);
-            fields_.push_back(field);
+            fields_.emplace_back(question, field);
         }
         problem_ = new QLabel(this);
         problem_->setObjectName("finding");
@@ -51,10 +62,9 @@ public:
 
 private:
     void take() {
-        for (size_t i = 0; i < fields_.size(); ++i) {
-            const io::FormatQuestion& question = format_.questions[i];
-            const auto value = evaluate_as(fields_[i]->text().toStdString(), {},
-                                           question.unit == "mm" ? length_dimension : Dimension{});
+        for (const auto& [question, field] : fields_) {
+            const auto value =
+                evaluate_as(field->text().toStdString(), {}, question.unit == "mm" ? length_dimension : Dimension{});
             if (!value || *value < question.least) {
                 problem_->setText(value ? tr("%1: at least %2 %3.")
                                               .arg(QString::fromStdString(question.text))
@@ -62,7 +72,7 @@ private:
                                               .arg(QString::fromStdString(question.unit))
                                         : QString::fromStdString(value.finding().cause));
                 problem_->show();
-                fields_[i]->setFocus();
+                field->setFocus();
                 return;
             }
             answers_[question.key] = *value;
@@ -70,8 +80,7 @@ private:
         accept();
     }
 
-    const io::Format& format_;
-    std::vector<QLineEdit*> fields_;
+    std::vector<std::pair<io::FormatQuestion, QLineEdit*>> fields_;
     QLabel* problem_;
     io::FormatAnswers answers_;
 };

@@ -106,8 +106,8 @@ void MainWindow::connect_all() {
         stop_->hide();
         refresh_title();
     });
-    connect(&session_, &Session::handed_over, this, [this](const QString& path, const std::optional<Finding>& problem) {
-        problem ? tell_problem(*problem) : tell(tr("Handed over: %1").arg(path));
+    connect(&session_, &Session::handed_over, this, [this](const QString& path, const Findings& told) {
+        told.empty() ? tell(tr("Handed over: %1").arg(path)) : tell_problem(told.front());
     });
     connect(&session_, &Session::progressed, progress_, [this](double fraction) {
         // The bar would draw the whole window at once; with the next frame is soon enough.

@@ -314,4 +314,8 @@ std::optional<SelfCrossing> self_crossing(const TopoDS_Shape& body, const std::v
     return std::nullopt;
 }
 
+bool is_sound_body(const TopoDS_Shape& body) {
+    return is_valid(body) && !self_crossing(body);
+}
+
 } // namespace kervo::geom

@@ -32,4 +32,7 @@ std::optional<SelfCrossing> crossing_within(const std::vector<TopoDS_Shape>& pie
 /// The same of a body that was made from another: only faces that `before` does not have are asked.
 std::optional<SelfCrossing> new_crossing(const TopoDS_Shape& before, const TopoDS_Shape& now);
 
+/// Valid by the kernel's rules, and no two faces cross.
+bool is_sound_body(const TopoDS_Shape& body);
+
 } // namespace kervo::geom

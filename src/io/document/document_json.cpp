@@ -226,7 +226,7 @@ StepPtr step_from_json(const Json& json) {
     } catch (const Bad& bad) {
         throw Bad{"step " + std::to_string(step->number) + ", answer \u201c" + at + "\u201d: " + bad.what};
     } catch (const std::exception& error) {
-        throw Bad{"step " + std::to_string(step->number) + ", answer \u201c" + at + "\u201d: " + error.what()};
+        throw Bad{"step " + std::to_string(step->number) + ", answer \u201c" + at + "\u201d: " + in_plain_words(error)};
     }
     return step;
 }
@@ -441,7 +441,7 @@ Result<Document> document_from_json(const Json& json) {
         return error_finding("file.content", "The document does not make sense: " + bad.what + ".",
                              "Correct the file. It was not changed.");
     } catch (const Json::exception& error) {
-        return error_finding("file.content", std::string("The document does not make sense: ") + error.what() + ".",
+        return error_finding("file.content", "The document does not make sense: " + in_plain_words(error) + ".",
                              "Correct the file. It was not changed.");
     }
 }

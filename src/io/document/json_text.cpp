@@ -74,8 +74,31 @@ Result<Json> parse_json(const std::string& text) {
         }
         return json;
     } catch (const Json::exception& error) {
-        return refused(error.what());
+        return refused(in_plain_words(error));
     }
+}
+
+std::string in_plain_words(const std::exception& error) {
+    std::string text = error.what();
+    if (text.starts_with("[json.exception")) {
+        text = text.substr(text.find("] ") + 2);
+    }
+    const auto between = [&](const std::string& from, const std::string& to) {
+        const size_t start = text.find(from);
+        const size_t end = start == std::string::npos ? start : text.find(to, start + from.size());
+        return end == std::string::npos ? std::string() : text.substr(start + from.size(), end - start - from.size());
+    };
+    if (const std::string place = between("parse error at ", ":"); !place.empty()) {
+        const std::string read = between("last read: '", "'");
+        return "at " + place + " it is no JSON" + (read.empty() ? "" : ": \u201c" + read + "\u201d");
+    }
+    if (const std::string wanted = between("type must be ", ", but is "); !wanted.empty()) {
+        return "a " + wanted + " is expected, not a " + text.substr(text.rfind(' ') + 1);
+    }
+    if (const std::string key = between("key '", "'"); !key.empty()) {
+        return "\u201c" + key + "\u201d is missing";
+    }
+    return text;
 }
 
 } // namespace kervo::io

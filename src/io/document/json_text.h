@@ -11,4 +11,7 @@ namespace kervo::io {
 /// holds a number beyond 1e12 (a whole one beyond what 32 bits hold). Never throws.
 Result<nlohmann::ordered_json> parse_json(const std::string& text);
 
+/// What the library says of a text that is no JSON, or of a value of another type, as a person would.
+std::string in_plain_words(const std::exception& error);
+
 } // namespace kervo::io

@@ -5,6 +5,8 @@
 #include "model/document/groups_and_layers.h"
 
 #include <cmath>
+#include <cstdio>
+#include <cstdlib>
 #include <numbers>
 
 namespace kervo::io {
@@ -38,14 +40,16 @@ Json findings_to_json(const Findings& findings) {
     return list;
 }
 
-Json step_to_json(const Step& step, const StepReport& report) {
+Json step_to_json(const Step& step, const StepReport& report, bool times) {
     Json json{{"number", step.number},
               {"id", step.id},
               {"kind", kind_of(step.definition).kind},
               {"name", step.name},
               {"state", to_string(report.state)},
-              {"seconds", report.seconds},
               {"findings", findings_to_json(report.findings)}};
+    if (times) {
+        json["seconds"] = report.seconds;
+    }
     if (report.output) {
         for (const auto& [name, value] : report.output->facts) {
             json["facts"][name] = value;
@@ -80,7 +84,7 @@ Json body_to_json(const BodyId& id, const Body& body, const BodyTraits& traits, 
                      : counts.faces > 0 ? "surface"
                                         : "curves"},
             {"closed", counts.faces > 0 && geom::is_closed(body.shape)},
-            {"valid", geom::is_valid(body.shape) && !geom::self_crossing(body.shape)},
+            {"valid", geom::is_sound_body(body.shape)},
             {"stale", traits.stale},
             {"volume", geom::volume_of(body.shape)},
             {"area", geom::area_of(body.shape)},
@@ -98,10 +102,33 @@ Json body_to_json(const BodyId& id, const Body& body, const BodyTraits& traits, 
             {"group", group == nullptr ? std::string() : group->name}};
 }
 
+// Numbers without the last bits, which only say that they are binary.
+void shorten(Json& json) {
+    if (json.is_number_float()) {
+        char text[40];
+        std::snprintf(text, sizeof text, "%.15g", json.get<double>());
+        json = std::strtod(text, nullptr);
+    } else if (json.is_structured()) {
+        for (Json& each : json) {
+            shorten(each);
+        }
+    }
+}
+
 } // namespace
 
-Json report(const Document& document, const Evaluation& evaluation, int as_of) {
-    Json json{{"title", document.title}, {"ok", !evaluation.failed()}};
+std::vector<std::string> unsound_bodies(const Json& report) {
+    std::vector<std::string> names;
+    for (const Json& body : report.at("bodies")) {
+        if (!body.at("valid").get<bool>()) {
+            names.push_back(body.at("name"));
+        }
+    }
+    return names;
+}
+
+Json report(const Document& document, const Evaluation& evaluation, const ReportOptions& options) {
+    Json json{{"title", document.title}};
     json["parameters"] = Json::array();
     for (const Parameter& parameter : document.parameters) {
         Json item{{"name", parameter.name}, {"formula", parameter.formula}, {"unit", parameter.unit}};
@@ -121,13 +148,15 @@ Json report(const Document& document, const Evaluation& evaluation, int as_of) {
     }
     json["steps"] = Json::array();
     for (const StepReport& step : evaluation.steps) {
-        json["steps"].push_back(step_to_json(*document.step(step.id), step));
+        json["steps"].push_back(step_to_json(*document.step(step.id), step, options.times));
     }
     json["bodies"] = Json::array();
-    for (const auto& [id, body] : evaluation.bodies_as_of(as_of)) {
+    for (const auto& [id, body] : evaluation.bodies_as_of(options.as_of)) {
         const BodyTraits& traits = evaluation.traits.at(id);
         json["bodies"].push_back(body_to_json(id, *body, traits, find_group(document, traits.group)));
     }
+    json["ok"] = !evaluation.failed() && unsound_bodies(json).empty();
+    shorten(json);
     return json;
 }
 

@@ -12,4 +12,7 @@ struct DrawnOutlines {
 
 DrawnOutlines drawn_outlines(const sketch::Sketch& drawing);
 
+/// Stretches that run on into each other where no third one meets, as chains, turned to run one way.
+std::vector<std::vector<sketch::Stretch>> chained(const std::vector<sketch::Stretch>& stretches);
+
 } // namespace kervo::io

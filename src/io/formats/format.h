@@ -18,11 +18,29 @@ struct NamedBody {
     std::string color; ///< "#rrggbb" or empty
     TopoDS_Shape shape;
     std::vector<std::pair<TopoDS_Shape, std::string>> own_colors = {}; ///< of faces that have another colour
+    std::string layer = {};
+    std::vector<std::string> groups = {}; ///< that hold it, the outermost first
+    bool hidden = false;
+};
+
+/// What is handed over. Bodies that are copies of each other have one shape, in several places.
+struct ModelToWrite {
+    std::vector<NamedBody> bodies;
+    std::string title;
+    std::string author = {}; ///< empty: not known
+};
+
+/// How writing went, and what those who read the file should know of it.
+struct Written {
+    Written(bool went_well) : well(went_well) {} // NOLINT(google-explicit-constructor)
+    bool well;
+    Findings told = {};
 };
 
 struct ReadBodies {
     std::vector<NamedBody> bodies;
     std::vector<std::string> not_followed = {}; ///< other files that this one refers to
+    std::vector<std::string> left_out = {};     ///< what it holds that a body cannot take along: "3 loose curves"
 };
 
 /// A number that whoever writes a file may choose.
@@ -32,7 +50,8 @@ struct FormatQuestion {
     std::string help;
     std::string unit; ///< "mm"
     double standard = 0;
-    double least = 0; ///< answers below are refused
+    double least = 0;  ///< answers below are refused
+    bool flag = false; ///< yes (1) or no (0)
 };
 /// By key. Writers get them complete.
 using FormatAnswers = std::map<std::string, double>;
@@ -47,7 +66,7 @@ struct Format {
     std::vector<FormatQuestion> questions = {};
 
     std::function<Result<ReadBodies>(const std::string& bytes, Progress&)> read_bodies = {};
-    std::function<bool(const std::vector<NamedBody>&, const FormatAnswers&, const std::string& path)> write_bodies = {};
+    std::function<Written(const ModelToWrite&, const FormatAnswers&, const std::string& path)> write_bodies = {};
     /// In mm, the y-axis upwards.
     std::function<Result<sketch::Artwork>(const std::string& bytes, Progress&)> read_outlines = {};
     std::function<bool(const sketch::Sketch&, const FormatAnswers&, const std::string& path)> write_outlines = {};

@@ -68,6 +68,7 @@ Result<model::ImportedFile> collect(const Helper& helper, const std::string& fil
             file.bodies.push_back({name, item.at("color").get<std::string>(), shapes[i], item.at("sound").get<bool>()});
         }
         file.not_followed = list.at("not_followed").get<std::vector<std::string>>();
+        file.left_out = list.at("left_out").get<std::vector<std::string>>();
         return file.bodies.empty() ? Result<model::ImportedFile>(nothing_usable()) : file;
     } catch (const Json::exception&) {
         return nothing_usable();

@@ -46,7 +46,7 @@ Outcome read_outlines(const Format& format, const std::string& bytes, Progress& 
 
 // Everything that Kervo asks of a shape as soon as it has one, for the first time here, where it may crash.
 bool try_out(const TopoDS_Shape& shape) {
-    const bool sound = geom::is_valid(shape) && !geom::self_crossing(shape);
+    const bool sound = geom::is_sound_body(shape);
     geom::volume_of(shape);
     geom::bounds_of(shape);
     geom::tessellate(shape, {1, 0.5});
@@ -102,7 +102,7 @@ Outcome read_bodies(const Format& format, const std::string& bytes, Progress& pr
     if (sound.size() != bodies.size()) {
         return broken;
     }
-    Json list{{"bodies", Json::array()}, {"not_followed", file->not_followed}};
+    Json list{{"bodies", Json::array()}, {"not_followed", file->not_followed}, {"left_out", file->left_out}};
     for (size_t at = 0; at < bodies.size(); ++at) {
         list["bodies"].push_back(
             {{"name", bodies[at].name}, {"color", bodies[at].color}, {"sound", static_cast<bool>(sound[at])}});

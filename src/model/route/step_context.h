@@ -34,6 +34,8 @@ struct ImportedBody {
 struct ImportedFile {
     std::vector<ImportedBody> bodies;
     std::vector<std::string> not_followed; ///< names of other files that this one refers to; they are not read
+    std::vector<std::string> left_out =
+        {}; ///< what else the file holds that did not come in: "colours of single faces"
 };
 using ImportReader = std::function<Result<ImportedFile>(const Asset&, Progress&)>;
 

@@ -59,8 +59,9 @@ std::string brep_of(const std::string& name, const std::string& color, const mod
 Format brep_format() {
     Format format{"brep", "BREP", {".brep", ".brp"}};
     format.read_bodies = read_brep;
-    format.write_bodies = [](const std::vector<NamedBody>& bodies, const FormatAnswers& /*answers*/,
-                             const std::string& path) { return write_plain(path, brep_text(bodies)); };
+    format.write_bodies = [](const ModelToWrite& model, const FormatAnswers& /*answers*/, const std::string& path) {
+        return Written(write_plain(path, brep_text(model.bodies)));
+    };
     return format;
 }
 

@@ -1,5 +1,7 @@
-// DXF after Autodesk's published reference (AutoCAD 2018: DXF), by way of dxflib.
+// DXF after its published reference (of 2018), by way of dxflib.
 #include "io/formats/dxf/dxf.h"
+#include "io/formats/dxf/dxf_scan.h"
+#include "io/formats/outline_joins.h"
 #include "io/formats/outline_pen.h"
 #include "io/formats/told_stream.h"
 
@@ -21,14 +23,6 @@ namespace {
 constexpr double full_turn = 2 * std::numbers::pi;
 constexpr int most_depth = 32;
 constexpr size_t most_chains = 100000;
-
-double mm_per_unit(int code) { // $INSUNITS
-    static const std::map<int, double> units{
-        {1, 25.4},   {2, 304.8},  {3, 1609344}, {4, 1},     {5, 10},    {6, 1000}, {7, 1e6},  {8, 25.4e-6},
-        {9, 0.0254}, {10, 914.4}, {11, 1e-7},   {12, 1e-6}, {13, 1e-3}, {14, 100}, {15, 1e4}, {16, 1e5}};
-    const auto unit = units.find(code);
-    return unit == units.end() ? 1 : unit->second;
-}
 
 // In rad, within a turn: a damaged file has any number of them.
 double angle_of(double degrees) {
@@ -335,7 +329,10 @@ private:
             sound = knots[i + degree] > knots[i] || i + degree + 1 >= knots.size() - 1;
         }
         if (rational || !sound) {
-            skipped.insert(rational ? "a spline with weights" : "a spline that does not hold together");
+            skipped.insert(rational ? "a spline with weights"
+                           : degree > static_cast<size_t>(sketch::max_spline_degree)
+                               ? "a spline of degree " + std::to_string(degree)
+                               : "a spline that does not hold together");
             return;
         }
         std::vector<double> heights;
@@ -373,7 +370,7 @@ public:
     explicit Assembler(Collector& read) : read_(read) {}
 
     std::vector<sketch::ArtShape> put_together() {
-        const double scale = mm_per_unit(read_.units);
+        const double scale = mm_per_dxf_unit(read_.units);
         put(read_.blocks[""], {scale, 0, 0, scale, 0, 0}, "0", 0);
         std::vector<sketch::ArtShape> shapes;
         for (auto& [layer, chains] : layers_) {
@@ -432,7 +429,9 @@ private:
         pen.trace(chain);
         for (auto& made : pen.take()) {
             const bool near = std::all_of(made.begin(), made.end(), lies_near);
-            if (near) {
+            if (near && !drawn_.insert(likeness_of(made)).second) {
+                read_.skipped.insert("an outline that is drawn twice: once is enough");
+            } else if (near) {
                 layers_[layer].push_back(std::move(made));
             } else {
                 read_.skipped.insert("an outline that reaches too far");
@@ -441,6 +440,10 @@ private:
     }
 
     bool shown(const std::string& layer) {
+        if (layer == "guides") { // as Kervo calls theirs
+            read_.skipped.insert("its guides, which bound nothing");
+            return false;
+        }
         if (read_.hidden.contains(layer)) {
             read_.skipped.insert("the hidden layer \u201c" + layer + "\u201d");
             return false;
@@ -450,6 +453,7 @@ private:
 
     Collector& read_;
     std::map<std::string, std::vector<std::vector<sketch::Stretch>>> layers_;
+    std::set<std::vector<long long>> drawn_;
     size_t count_ = 0;
 };
 
@@ -457,7 +461,6 @@ private:
 
 Result<sketch::Artwork> read_dxf(const std::string& bytes, Progress& progress) {
     Collector read;
-    ToldStream stream(bytes, progress);
     const auto refuse = [](const std::string& cause) {
         return error_finding("import.unreadable", cause, "Choose another file, or save it as a DXF in words (ASCII).");
     };
@@ -466,22 +469,28 @@ Result<sketch::Artwork> read_dxf(const std::string& bytes, Progress& progress) {
     }
     // The library would look for ever behind a line that is longer than its buffer.
     constexpr size_t longest_line = 1000;
-    for (size_t at = 0; at < bytes.size();) {
+    for (size_t at = 0; at < bytes.size();) { // of what comes, since scanning makes none longer
         const size_t end = std::min(bytes.find('\n', at), bytes.size());
         if (end - at > longest_line) {
             return refuse("The file has a line that is longer than a line of a DXF drawing may be.");
         }
         at = end + 1;
     }
+    ScannedDxf scanned = scan_dxf(bytes);
+    ToldStream stream(scanned.text, progress);
     if (!DL_Dxf().in(stream, &read)) {
         return refuse("The file holds no DXF drawing.");
     }
     read.finish_all();
     sketch::Artwork file;
     file.shapes = Assembler(read).put_together();
+    if (join_ends(file.shapes)) {
+        read.skipped.insert("that ends missed each other by less than 0.00001 mm: they are joined");
+    }
     if (read.units == 0) {
         read.skipped.insert("its unit of length: it names none, so millimetres are taken");
     }
+    read.skipped.merge(scanned.told);
     file.skipped.assign(read.skipped.begin(), read.skipped.end());
     if (file.shapes.empty()) {
         return refuse("The drawing holds no outlines that can be read" +

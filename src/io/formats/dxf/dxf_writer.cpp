@@ -33,8 +33,8 @@ public:
         }
         begin();
         for (const auto& shape : all.shapes) {
-            for (const Stretch& stretch : shape.stretches) {
-                add(forward(stretch), DL_Attributes("outlines", 256, -1, "BYLAYER", 1.0));
+            for (const auto& chain : chained(shape.stretches)) {
+                add(chain, DL_Attributes("outlines", 256, -1, "BYLAYER", 1.0));
             }
         }
         for (const Stretch& guide : all.guides) {
@@ -88,6 +88,28 @@ private:
         }
         w.sectionEnd();
         w.sectionEntities();
+    }
+
+    // Lines and arcs that run on are one polyline; what else a chain has stands by itself.
+    void add(const std::vector<Stretch>& chain, const DL_Attributes& attributes) {
+        const bool plain = std::none_of(chain.begin(), chain.end(), [](const Stretch& s) { return s.free(); });
+        if (chain.size() == 1 || !plain) {
+            for (const Stretch& stretch : chain) {
+                add(forward(stretch), attributes);
+            }
+            return;
+        }
+        const bool closed = sketch::distance(chain.front().start, chain.back().end) < sketch::joining_tolerance;
+        const auto count = static_cast<int>(chain.size()) + (closed ? 0 : 1);
+        dxf_.writePolyline(*writer_, DL_PolylineData(count, 0, 0, closed ? 1 : 0), attributes);
+        for (const Stretch& s : chain) {
+            const double bulge = s.kind == StretchKind::line ? 0 : std::tan(s.sweep / 4);
+            dxf_.writeVertex(*writer_, DL_VertexData(s.start[0], s.start[1], 0, bulge));
+        }
+        if (!closed) {
+            dxf_.writeVertex(*writer_, DL_VertexData(chain.back().end[0], chain.back().end[1], 0, 0));
+        }
+        dxf_.writePolylineEnd(*writer_);
     }
 
     void add(const Stretch& s, const DL_Attributes& attributes) {

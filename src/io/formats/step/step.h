@@ -7,5 +7,7 @@
 namespace kervo::io {
 
 Format step_format();
+/// Names, colours, layers, groups as assemblies, copies as occurrences of one product.
+Written write_step(const ModelToWrite& model, const FormatAnswers& answers, const std::string& path);
 
 } // namespace kervo::io

@@ -6,6 +6,7 @@
 #include <cstring>
 #include <map>
 #include <numbers>
+#include <sstream>
 
 namespace kervo::io::svg {
 
@@ -299,6 +300,38 @@ private:
 
 bool draw_path(Pen& pen, const char* text) {
     return PathReader(pen, text).draw();
+}
+
+std::string with_entities_written_out(std::string text) {
+    std::map<std::string, std::string> entities;
+    for (size_t at = text.find("<!ENTITY"); at != std::string::npos; at = text.find("<!ENTITY", at + 1)) {
+        const size_t open = text.find_first_of("\"'", at);
+        const size_t close = open == std::string::npos ? open : text.find(text[open], open + 1);
+        if (close == std::string::npos) {
+            break;
+        }
+        std::istringstream words(text.substr(at + 8, open - at - 8));
+        std::string name;
+        std::string more;
+        words >> name >> more;
+        if (more.empty() && name != "%") { // others lie in files elsewhere
+            entities["&" + name + ";"] = text.substr(open + 1, close - open - 1);
+        }
+    }
+    const size_t begun = text.find("<!ENTITY");
+    size_t at = begun == std::string::npos ? std::string::npos : text.find("]>", begun);
+    const size_t largest = 4 * text.size() + (1U << 20U);
+    for (at = text.find('&', at); at != std::string::npos && !entities.empty() && text.size() < largest;
+         at = text.find('&', at)) {
+        const size_t end = text.find(';', at);
+        const auto known = end == std::string::npos ? entities.end() : entities.find(text.substr(at, end - at + 1));
+        if (known == entities.end()) {
+            ++at;
+            continue;
+        }
+        text.replace(at, end - at + 1, known->second);
+    }
+    return text;
 }
 
 } // namespace kervo::io::svg

@@ -36,4 +36,8 @@ Affine transform_of(const char* text);
 /// Draws a path's text up to the first mistake, as the recommendation wants it; whether there was none.
 bool draw_path(Pen& pen, const char* text);
 
+/// With the short forms that a drawing declares for itself (XML 1.0, 4.2) written out, as far as it does not grow much:
+/// those within others multiply.
+std::string with_entities_written_out(std::string text);
+
 } // namespace kervo::io::svg

@@ -139,8 +139,10 @@ std::string svg_text(const sketch::Sketch& drawing) {
     const DrawnOutlines all = drawn_outlines(drawing);
     std::array<double, 4> box{1e300, 1e300, -1e300, -1e300};
     const auto grow = [&](const Stretch& stretch) {
-        const auto own = stretch.box();
-        box = {std::min(box[0], own[0]), std::min(box[1], own[1]), std::max(box[2], own[2]), std::max(box[3], own[3])};
+        for (const double t : sketch::monotone_parts(stretch)) { // its extremes lie where it turns
+            const Point2 p = stretch.at(t);
+            box = {std::min(box[0], p[0]), std::min(box[1], p[1]), std::max(box[2], p[0]), std::max(box[3], p[1])};
+        }
     };
     for (const auto& shape : all.shapes) {
         std::for_each(shape.stretches.begin(), shape.stretches.end(), grow);
@@ -149,14 +151,15 @@ std::string svg_text(const sketch::Sketch& drawing) {
     if (box[0] > box[2]) {
         box = {};
     }
-    constexpr double margin = 1;
-    const double width = box[2] - box[0] + 2 * margin;
-    const double height = box[3] - box[1] + 2 * margin;
+    constexpr double least = 0.1; // mm; of a page without a width nothing is shown
+    const double width = std::max(box[2] - box[0], least);
+    const double height = std::max(box[3] - box[1], least);
     std::ostringstream svg;
     svg.precision(15);
     svg << "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n"
         << R"(<svg xmlns="http://www.w3.org/2000/svg" width=")" << width << R"(mm" height=")" << height
-        << R"(mm" viewBox=")" << box[0] - margin << " " << -box[3] - margin << " " << width << " " << height << "\">\n"
+        << R"(mm" viewBox=")" << box[0] << " " << -box[1] - height << " " << width << " " << height
+        << R"(" data-kervo-corner=")" << box[0] << " " << box[1] << "\">\n" // where the page lies in the sketch
         << R"(<g id="outlines" fill="none" stroke="#000" stroke-width="0.25">)" << '\n';
     for (const auto& shape : all.shapes) {
         if (shape.stretches.empty()) {

@@ -20,11 +20,24 @@ geom::ShapeWithRoles numbered(const TopoDS_Shape& shape) {
     return made;
 }
 
-Finding not_followed(const std::vector<std::string>& names) {
+std::string listed(const std::vector<std::string>& items, const std::string& open = {}, const std::string& close = {}) {
     std::string list;
-    for (const std::string& name : names) {
-        list += (list.empty() ? "\u201c" : ", \u201c") + name + "\u201d";
+    for (const std::string& item : items) {
+        list += (list.empty() ? "" : ", ") + open + item + close;
     }
+    return list;
+}
+
+Finding left_out(const std::vector<std::string>& what) {
+    Finding finding =
+        warning_finding("import.left_out", "The file holds more than came in: " + listed(what) + ".",
+                        "Bodies, their places, names and colours are here; the rest can be set in Contents.");
+    finding.severity = Severity::note;
+    return finding;
+}
+
+Finding not_followed(const std::vector<std::string>& names) {
+    const std::string list = listed(names, "\u201c", "\u201d");
     return warning_finding("import.not_followed", "The file refers to others, which are not read: " + list + ".",
                            "Import those as well, or export all of it as one file.");
 }
@@ -59,6 +72,9 @@ StepOutput Import::evaluate(const StepInputs& inputs) const {
     std::vector<ImportedBody> bodies = read->bodies;
     if (!read->not_followed.empty()) {
         answers.report("file", not_followed(read->not_followed));
+    }
+    if (!read->left_out.empty()) {
+        answers.report("file", left_out(read->left_out));
     }
     if (solids.value == "together" && bodies.size() > 1) {
         std::vector<TopoDS_Shape> shapes;

@@ -1,5 +1,7 @@
 #include "io/formats/step/step.h"
 
+#include "io/formats/step/exchange_document.h"
+
 #include "geom/kernel/kernel_progress.h"
 #include "geom/measure/measure.h"
 #include "io/formats/told_stream.h"
@@ -17,9 +19,11 @@
 #include <TDF_LabelSequence.hxx>
 #include <TDataStd_Name.hxx>
 #include <TDocStd_Document.hxx>
+#include <TopExp_Explorer.hxx>
 #include <XCAFApp_Application.hxx>
 #include <XCAFDoc_ColorTool.hxx>
 #include <XCAFDoc_DocumentTool.hxx>
+#include <XCAFDoc_LayerTool.hxx>
 #include <XCAFDoc_ShapeTool.hxx>
 
 #include <algorithm>
@@ -28,14 +32,6 @@
 namespace kervo::io {
 
 namespace {
-
-Handle(TDocStd_Document) new_exchange_document() {
-    // The exchange code chats on standard output, where scripts expect results.
-    Message::DefaultMessenger()->RemovePrinters(STANDARD_TYPE(Message_PrinterOStream));
-    Handle(TDocStd_Document) document;
-    XCAFApp_Application::GetApplication()->NewDocument("BinXCAF", document);
-    return document;
-}
 
 std::string name_of(const TDF_Label& label) {
     Handle(TDataStd_Name) name;
@@ -54,15 +50,33 @@ class StructureWalk {
 public:
     explicit StructureWalk(const Handle(TDocStd_Document) & document)
         : shapes_(XCAFDoc_DocumentTool::ShapeTool(document->Main())),
-          colors_(XCAFDoc_DocumentTool::ColorTool(document->Main())) {}
+          colors_(XCAFDoc_DocumentTool::ColorTool(document->Main())),
+          layers_(XCAFDoc_DocumentTool::LayerTool(document->Main())) {}
 
     std::vector<NamedBody> bodies() {
         TDF_LabelSequence free;
         shapes_->GetFreeShapes(free);
         for (const TDF_Label& label : free) {
-            walk(label, TopLoc_Location(), {}, {});
+            walk(label, TopLoc_Location(), {}, {}, 0);
         }
-        return std::move(bodies_);
+        return bodies_;
+    }
+    /// What else there is, for people.
+    [[nodiscard]] std::vector<std::string> left_out() const {
+        TDF_LabelSequence layers;
+        layers_->GetLayerLabels(layers);
+        std::vector<std::string> all;
+        const auto tell = [&](int count, const std::string& one, const std::string& many) {
+            if (count > 0) {
+                all.push_back(std::to_string(count) + " " + (count == 1 ? one : many));
+            }
+        };
+        tell(assemblies_, "assembly within it", "assemblies within it");
+        tell(layers.Length(), "layer", "layers");
+        tell(hidden_, "body that is hidden there", "bodies that are hidden there");
+        tell(faces_, "colour of a face", "colours of faces");
+        tell(curves_, "loose curve", "loose curves");
+        return all;
     }
 
 private:
@@ -94,40 +108,82 @@ private:
         return text;
     }
 
+    // Many call an instance after its product, with a number, or by a number alone; then the product's own name reads
+    // better.
+    static bool says_more(const std::string& occurrence, const std::string& product) {
+        std::string rest = occurrence;
+        for (const std::string& front : {product, std::string("NAUO"), std::string("=>")}) {
+            if (!front.empty() && rest.starts_with(front)) {
+                rest = rest.substr(front.size());
+                break;
+            }
+        }
+        return rest.find_first_not_of(" _-.:#()[]0123456789") != std::string::npos;
+    }
+
     void walk(const TDF_Label& label, const TopLoc_Location& place, const std::string& outer_name,
-              const std::string& outer_color) {
+              const std::string& outer_color, int depth) {
         TDF_Label referred;
         std::string name = outer_name.empty() ? name_of(label) : outer_name;
         std::string color = outer_color.empty() ? color_of(label) : outer_color;
+        if (!colors_->IsVisible(label)) {
+            ++hidden_;
+        }
         if (XCAFDoc_ShapeTool::GetReferredShape(label, referred)) {
-            // An instance is often just called after its product with a number; the product's own name reads better.
             const std::string product = name_of(referred);
-            walk(referred, place * XCAFDoc_ShapeTool::GetLocation(label), product.empty() ? name : product, color);
+            walk(referred, place * XCAFDoc_ShapeTool::GetLocation(label),
+                 product.empty() || says_more(name, product) ? name : product, color, depth);
             return;
         }
         if (XCAFDoc_ShapeTool::IsAssembly(label)) {
+            assemblies_ += depth > 0 ? 1 : 0; // the outermost is the file
             TDF_LabelSequence parts;
             XCAFDoc_ShapeTool::GetComponents(label, parts);
             for (const TDF_Label& part : parts) {
-                walk(part, place, {}, color);
+                walk(part, place, {}, color, depth + 1);
             }
             return;
         }
-        const TopoDS_Shape shape = XCAFDoc_ShapeTool::GetShape(label);
+        take(XCAFDoc_ShapeTool::GetShape(label), label, place, name, color);
+    }
+
+    void take(const TopoDS_Shape& shape, const TDF_Label& label, const TopLoc_Location& place, const std::string& name,
+              const std::string& color) {
         const auto solids = geom::solids_of(shape);
+        size_t number = 0;
         for (const TopoDS_Shape& solid : solids) {
             const std::string own = color.empty() ? color_of(solid) : color;
-            const std::string number = solids.size() > 1 ? " " + std::to_string(bodies_.size() + 1) : "";
-            bodies_.push_back({name + number, own, solid.Moved(place)});
+            bodies_.push_back(
+                {name + (solids.size() > 1 ? " " + std::to_string(++number) : ""), own, solid.Moved(place)});
         }
-        if (solids.empty() && !geom::faces_of(shape).empty()) { // a surface
-            bodies_.push_back({name, color.empty() ? color_of(shape) : color, shape.Moved(place)});
+        std::vector<TopoDS_Shape> sheets;
+        for (TopExp_Explorer it(shape, TopAbs_FACE, TopAbs_SOLID); it.More(); it.Next()) {
+            sheets.push_back(it.Current());
+        }
+        if (!sheets.empty()) {
+            const TopoDS_Shape surface = solids.empty() ? shape : geom::gather(sheets);
+            bodies_.push_back({name + (solids.empty() ? "" : " surfaces"), color.empty() ? color_of(shape) : color,
+                               surface.Moved(place)});
+        }
+        for (TopExp_Explorer it(shape, TopAbs_EDGE, TopAbs_FACE); it.More(); it.Next()) {
+            ++curves_;
+        }
+        TDF_LabelSequence parts;
+        XCAFDoc_ShapeTool::GetSubShapes(label, parts);
+        for (const TDF_Label& part : parts) {
+            Quantity_Color own;
+            faces_ += XCAFDoc_ShapeTool::GetShape(part).ShapeType() == TopAbs_FACE &&
+                              colors_->GetColor(part, XCAFDoc_ColorSurf, own)
+                          ? 1
+                          : 0;
         }
     }
 
     Handle(XCAFDoc_ShapeTool) shapes_;
     Handle(XCAFDoc_ColorTool) colors_;
+    Handle(XCAFDoc_LayerTool) layers_;
     std::vector<NamedBody> bodies_;
+    int assemblies_ = 0, hidden_ = 0, curves_ = 0, faces_ = 0; ///< that cannot come along
 };
 
 // Files that a STEP file says it is one part of (ISO 10303-21, DOCUMENT_FILE and external identification of the
@@ -159,6 +215,7 @@ Result<ReadBodies> read_step(const std::string& bytes, Progress& progress) {
     STEPCAFControl_Reader reader;
     reader.SetNameMode(Standard_True);
     reader.SetColorMode(Standard_True);
+    reader.SetLayerMode(Standard_True);
     ToldStream stream(bytes, progress);
     if (reader.ChangeReader().ReadStream("", stream) != IFSelect_RetDone) {
         return unreadable("it is not a STEP file, or it is cut off");
@@ -168,7 +225,9 @@ Result<ReadBodies> read_step(const std::string& bytes, Progress& progress) {
     Handle(TDocStd_Document) document = new_exchange_document();
     const Handle(geom::KernelProgress) told = new geom::KernelProgress(progress);
     if (reader.Transfer(document, told->Start())) {
-        file.bodies = StructureWalk(document).bodies();
+        StructureWalk walk(document);
+        file.bodies = walk.bodies();
+        file.left_out = walk.left_out();
     }
     if (file.bodies.empty()) {
         return unreadable(file.not_followed.empty()
@@ -180,39 +239,12 @@ Result<ReadBodies> read_step(const std::string& bytes, Progress& progress) {
     return file;
 }
 
-bool write_step(const std::vector<NamedBody>& bodies, const std::string& path) {
-    STEPCAFControl_Controller::Init();
-    const Handle(TDocStd_Document) document = new_exchange_document();
-    const Handle(XCAFDoc_ShapeTool) shapes = XCAFDoc_DocumentTool::ShapeTool(document->Main());
-    const Handle(XCAFDoc_ColorTool) colors = XCAFDoc_DocumentTool::ColorTool(document->Main());
-    for (const NamedBody& body : bodies) {
-        const TDF_Label label = shapes->AddShape(body.shape, Standard_False);
-        TDataStd_Name::Set(label, TCollection_ExtendedString(body.name.c_str(), Standard_True));
-        Quantity_Color color;
-        if (!body.color.empty() && Quantity_Color::ColorFromHex(body.color.c_str(), color)) {
-            colors->SetColor(label, color, XCAFDoc_ColorSurf);
-        }
-        for (const auto& [face, own] : body.own_colors) {
-            if (Quantity_Color::ColorFromHex(own.c_str(), color)) {
-                colors->SetColor(shapes->AddSubShape(label, face), color, XCAFDoc_ColorSurf);
-            }
-        }
-    }
-    Interface_Static::SetCVal("write.step.schema", "AP242DIS");
-    Interface_Static::SetCVal("write.step.unit", "MM");
-    STEPCAFControl_Writer writer;
-    writer.SetNameMode(Standard_True);
-    writer.SetColorMode(Standard_True);
-    return writer.Transfer(document, STEPControl_AsIs) && writer.Write(path.c_str()) == IFSelect_RetDone;
-}
-
 } // namespace
 
 Format step_format() {
     Format format{"step", "STEP AP242", {".step", ".stp"}};
     format.read_bodies = read_step;
-    format.write_bodies = [](const std::vector<NamedBody>& bodies, const FormatAnswers& /*answers*/,
-                             const std::string& path) { return write_step(bodies, path); };
+    format.write_bodies = write_step;
     return format;
 }
 
