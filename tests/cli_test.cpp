@@ -17,10 +17,10 @@ struct Ran {
     std::string out, err;
 };
 
-Ran run(const std::string& arguments) {
+Ran run(const std::string& arguments, const std::string& in = "/dev/null") {
     const TemporaryFolder folder;
     const std::string command = std::string(KERVO_BIN) + "/kervo-cli " + arguments + " >" + folder.file("out") + " 2>" +
-                                folder.file("err") + " </dev/null";
+                                folder.file("err") + " <" + in;
     const int status = std::system(command.c_str());
     return {WEXITSTATUS(status), read_file(folder.file("out")), read_file(folder.file("err"))};
 }
@@ -182,6 +182,138 @@ TEST(Cli, ExportsAndReadsBack) {
     EXPECT_EQ(run("export " + demo_path() + " " + folder.file("u.step") + " --only Saucer").code, 3);
     EXPECT_EQ(run("export " + demo_path() + " " + folder.file("u.step") + " --set port_d=-1").code, 1);
     EXPECT_FALSE(std::filesystem::exists(folder.file("u.step")));
+}
+
+namespace {
+
+// A box, a copy of it of the same name, a blade, and a sketch; `w` is a parameter.
+std::string boxes_path(const TemporaryFolder& folder) {
+    write_file(folder.file("boxes.json"), R"({"format": "kervo", "version": 2, "title": "Boxes", "unit": "mm",
+        "parameters": [{"name": "width", "formula": "10 mm", "unit": "mm"}], "last_id": 50, "steps": [
+        {"id": 10, "number": 10, "kind": "stock", "name": "Twin", "answers":
+            {"shape": "box", "width": "width", "depth": "20 mm", "height": "30 mm"}},
+        {"id": 20, "number": 20, "kind": "stock", "name": "Twin", "answers":
+            {"shape": "box", "width": "10 mm", "depth": "20 mm", "height": "30 mm", "x": "50 mm"}},
+        {"id": 30, "number": 30, "kind": "blade", "name": "Edge", "answers":
+            {"result": "blade", "plane": "principal", "principal": "xy", "offset": "-5 mm"}},
+        {"id": 40, "number": 40, "kind": "sketch", "name": "Plan", "answers": {"plane": "xy", "drawing":
+            {"points": [{"id": 1, "x": 5, "y": 7}], "curves": [{"id": 2, "kind": "circle", "points": [1], "radius": 3}],
+             "constraints": []}}}]})");
+    return folder.file("boxes.json");
+}
+
+} // namespace
+
+TEST(Cli, NamesTheWordThatIsMeant) {
+    const TemporaryFolder folder;
+    const std::string boxes = boxes_path(folder);
+    const auto told = [&](const std::string& arguments, const std::string& meant) {
+        const Ran ran = run(arguments);
+        EXPECT_EQ(ran.code, 3) << arguments;
+        EXPECT_NE(ran.err.find(meant), std::string::npos) << arguments << ": " << ran.err;
+        EXPECT_EQ(ran.out, "") << arguments;
+    };
+    told("reprot " + boxes, "did you mean \u201creport\u201d");
+    told("report " + boxes + " --sett width=3", "did you mean \u201c--set\u201d");
+    told("report " + boxes + " --set widht=3", "did you mean \u201cwidth\u201d");
+    told("report " + boxes + " --as-of 41", "10, 20, 30, 40");
+    told("export " + boxes + " " + folder.file("a.txt") + " --format setp", "did you mean \u201cstep\u201d");
+    told("export " + boxes + " " + folder.file("a.step") + " --only Edge", "is a blade");
+    told("export " + boxes + " " + folder.file("a.step") + " --chord 0.1", "--chord says nothing for STEP");
+    told("outlines " + boxes + " --step 0 --write " + folder.file("a.svg"), "is no sketch");
+    told("outlines " + boxes + " --step 40 --write " + folder.file("a.svg") + " --turn 5", "--take");
+    const Ran version = run("--version");
+    EXPECT_EQ(version.code, 0);
+    EXPECT_EQ(version.out.rfind("kervo-cli ", 0), 0u);
+    write_file(folder.file("broken.json"), "{\"format\": oops");
+    const Ran broken = run("report " + folder.file("broken.json"));
+    EXPECT_EQ(broken.code, 2);
+    EXPECT_EQ(broken.err.find("json.exception"), std::string::npos) << broken.err;
+    EXPECT_NE(broken.err.find("line 1"), std::string::npos) << broken.err;
+}
+
+TEST(Cli, WritesWhatTheNameSaysOrNothing) {
+    const TemporaryFolder folder;
+    const std::string boxes = boxes_path(folder);
+    const std::string before = read_file(boxes);
+    for (const char* name : {"o.pdf", "o", "copy.json", "boxes.json", "o.kervo", "o.png"}) {
+        EXPECT_EQ(run("outlines " + boxes + " --step 40 --write " + folder.file(name)).code, 3) << name;
+        EXPECT_EQ(run("graph " + boxes + " " + folder.file(name)).code, 3) << name;
+        EXPECT_EQ(run("export " + boxes + " " + folder.file(name)).code, 3) << name;
+    }
+    EXPECT_EQ(run("graph " + boxes + " " + folder.file("o.dxf")).code, 3);
+    EXPECT_EQ(read_file(boxes), before);
+    EXPECT_FALSE(std::filesystem::exists(folder.file("o.pdf")));
+    EXPECT_EQ(run("outlines " + boxes + " --step 40 --write " + folder.file("o.DXF")).code, 0);
+    EXPECT_NE(read_file(folder.file("o.DXF")).find("CIRCLE"), std::string::npos);
+    // By an option, where the name says nothing.
+    EXPECT_EQ(run("export " + boxes + " " + folder.file("bodies") + " --format stl").code, 0);
+    EXPECT_EQ(read_file(folder.file("bodies")).size(), 84 + 50 * 24u);
+    const Ran out = run("export " + boxes + " - --format step --only Twin");
+    EXPECT_EQ(out.code, 0);
+    EXPECT_EQ(out.out.rfind("ISO-10303-21;", 0), 0u);
+    EXPECT_EQ(run("outlines " + boxes + " --step 40 --write - --format svg").out.rfind("<?xml", 0), 0u);
+    EXPECT_EQ(run("graph " + boxes + " -").out.rfind("<?xml", 0), 0u);
+    EXPECT_EQ(run("export " + boxes + " -").code, 3);
+    EXPECT_EQ(run("export " + boxes + " " + folder.file("t.stl") + " --apart --text").code, 0);
+    EXPECT_TRUE(std::filesystem::exists(folder.file("t-Twin.stl")));
+    EXPECT_TRUE(std::filesystem::exists(folder.file("t-Twin 2.stl")));
+}
+
+TEST(Cli, ReadsSeveralDocumentsAndStandardInput) {
+    const TemporaryFolder folder;
+    const std::string boxes = boxes_path(folder);
+    const Ran both = run("report " + boxes + " " + demo_path() + " --as-of 20");
+    EXPECT_EQ(both.code, 0) << both.err;
+    const Json list = Json::parse(both.out);
+    ASSERT_EQ(list.size(), 2u);
+    EXPECT_EQ(list[0]["file"], boxes);
+    const Ran again = run("report " + boxes);
+    EXPECT_EQ(again.out, run("report " + boxes).out); // byte by byte, since no times are among it
+    EXPECT_EQ(Json::parse(again.out)["steps"][0].count("seconds"), 0u);
+    EXPECT_EQ(Json::parse(run("report " + boxes + " --times").out)["steps"][0].count("seconds"), 1u);
+    EXPECT_NEAR(volume(Json::parse(run("report - --set width=3", boxes).out), "Twin"), 1800, 1e-9);
+    EXPECT_EQ(run("check " + boxes + " /nowhere.json").code, 2);
+    EXPECT_EQ(run("export " + boxes + " " + folder.file("a.stl") + " --as-of 10").code, 0);
+    EXPECT_EQ(read_file(folder.file("a.stl")).size(), 84 + 50 * 12u);
+}
+
+TEST(Cli, SaysThatAFullDiskTookNothing) {
+    if (!std::filesystem::exists("/dev/full")) {
+        GTEST_SKIP() << "this system has no full device";
+    }
+    const TemporaryFolder folder;
+    const std::string boxes = boxes_path(folder);
+    for (const std::string& arguments :
+         {"report " + boxes, std::string("schema"), std::string("reference"), "parameters " + boxes,
+          "graph " + boxes + " -", "export " + boxes + " - --format stl", "adopt " + boxes + " -"}) {
+        const std::string command =
+            std::string(KERVO_BIN) + "/kervo-cli " + arguments + " >/dev/full 2>" + folder.file("err");
+        EXPECT_EQ(WEXITSTATUS(std::system(command.c_str())), 2) << arguments;
+        EXPECT_NE(read_file(folder.file("err")).find("not written"), std::string::npos) << arguments;
+    }
+}
+
+// A sketch whose ends miss each other by a millionth makes a body that is not closed: nobody gets it unasked.
+TEST(Cli, UnsoundBodiesAreNotWell) {
+    const TemporaryFolder folder;
+    write_file(folder.file("gap.json"),
+               R"({"format": "kervo", "version": 2, "title": "gap", "unit": "mm", "last_id": 20,
+        "steps": [{"id": 10, "number": 10, "kind": "sketch", "name": "S", "answers": {"plane": "xy", "drawing": {
+        "constraints": [], "curves": [], "points": [{"id": 1, "x": 0, "y": 0}, {"id": 2, "x": 10, "y": 0}],
+        "figures": [{"id": 3, "kind": "artwork", "points": [1, 2], "size": "10 mm", "fill": "own", "artwork": {
+            "name": "gap.dxf", "shapes": [{"fill": "none", "chains": [[{"line": [0, 0, 10, 0]}],
+            [{"line": [10, 0, 10, 10]}], [{"line": [10, 10.000001, 0, 0]}]]}]}}]}}},
+        {"id": 20, "number": 20, "kind": "extrude", "name": "E", "answers": {"result": "new_body", "sketch": 10,
+            "regions": [{"figure": 3}], "to": "distance", "distance": "1 mm"}}]})");
+    const Ran report = run("report " + folder.file("gap.json"));
+    EXPECT_EQ(report.code, 1) << report.err;
+    EXPECT_EQ(Json::parse(report.out)["ok"], false);
+    EXPECT_NE(report.err.find("body.unsound"), std::string::npos);
+    EXPECT_EQ(run("check " + folder.file("gap.json")).code, 1);
+    EXPECT_EQ(run("export " + folder.file("gap.json") + " " + folder.file("g.step")).code, 1);
+    EXPECT_FALSE(std::filesystem::exists(folder.file("g.step")));
+    EXPECT_EQ(run("export " + folder.file("gap.json") + " " + folder.file("g.step") + " --unsound-too").code, 0);
 }
 
 // Faces that are meant by a nearby point become names before parameters change, so that they follow.

@@ -151,7 +151,9 @@ TEST(OutlineFiles, SayWhyTheyCannotBeRead) {
     EXPECT_TRUE(read_outline("cut-off.dxf")); // what stands before the cut is there
     const auto endless = read_outline("endless-blocks.dxf");
     ASSERT_TRUE(endless);
-    EXPECT_NE(endless->skipped.front().find("more than can be read"), std::string::npos);
+    EXPECT_TRUE(std::any_of(endless->skipped.begin(), endless->skipped.end(), [](const std::string& each) {
+        return each.find("more than can be read") != std::string::npos;
+    }));
 }
 
 TEST(OutlineFiles, KeepCurvesAsWhatTheyAre) {
@@ -216,19 +218,15 @@ TEST(OutlineFiles, AreWrittenAndReadBackAlike) {
         ASSERT_FALSE(export_outlines(drawing, folder.file("out.svg")));
         const auto dxf = read_dxf(read_file(folder.file("out.dxf")), quiet);
         ASSERT_TRUE(dxf) << dxf.finding().cause;
-        EXPECT_TRUE(dxf->skipped.empty()) << dxf->skipped.front();
-        ASSERT_EQ(dxf->shapes.size(), 2U); // layers: guides, outlines
-        auto solid = *dxf;
-        EXPECT_EQ(solid.shapes[0].layer, "guides");
-        solid.shapes.erase(solid.shapes.begin());
+        EXPECT_EQ(dxf->skipped, (std::vector<std::string>{"its guides, which bound nothing"}));
+        ASSERT_EQ(dxf->shapes.size(), 1U); // layers: outlines
+        const auto& solid = *dxf;
         if (std::string(name).ends_with(".dxf")) { // without fill rules: all that is enclosed counts
             EXPECT_NEAR(area_of(sketch_with(solid)), area, 1e-9 * area) << name;
         }
-        auto svg = read_svg(read_file(folder.file("out.svg")));
+        const auto svg = read_svg(read_file(folder.file("out.svg")));
         ASSERT_TRUE(svg) << svg.finding().cause;
-        EXPECT_TRUE(svg->skipped.empty()) << svg->skipped.front();
-        EXPECT_EQ(svg->shapes.back().layer, "guides");
-        svg->shapes.pop_back();
+        EXPECT_EQ(svg->skipped, dxf->skipped);
         EXPECT_NEAR(area_of(sketch_with(*svg)), area, 1e-9 * area) << name;
     }
     EXPECT_EQ(export_outlines({}, "/no/such/folder/out.dxf")->code, "file.write");

@@ -230,6 +230,17 @@ TEST(SvgForms, AreRightOrTold) {
     }
 }
 
+TEST(SvgForms, WhatIsNoNumberEndsAllTheSame) {
+    for (const char* odd : {"-.", "scale(.)", "+-.-", "scale(1e)", "translate(-)", "1e-.", "rotate(0x)"}) {
+        const std::string drawn = std::string("<rect width=\"10\" height=\"10\" transform=\"") + odd + "\"/>";
+        const auto read = read_svg(svg_of(drawn));
+        EXPECT_TRUE(!read || !read->shapes.empty()) << odd;
+        EXPECT_TRUE(
+            read_svg(svg_of("<rect width=\"10\" height=\"10\" style=\"transform:" + std::string(odd) + "\"/>")).ok())
+            << odd;
+    }
+}
+
 TEST(SvgForms, TheWholeDrawingLiesAsItSays) {
     const auto box_of = [](const std::string& how) {
         const auto read = read_svg(R"(<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="50mm" )"

@@ -467,14 +467,8 @@ Result<sketch::Artwork> read_dxf(const std::string& bytes, Progress& progress) {
     if (bytes.starts_with("AutoCAD Binary DXF")) {
         return refuse("This is a binary DXF file.");
     }
-    // The library would look for ever behind a line that is longer than its buffer.
-    constexpr size_t longest_line = 1000;
-    for (size_t at = 0; at < bytes.size();) { // of what comes, since scanning makes none longer
-        const size_t end = std::min(bytes.find('\n', at), bytes.size());
-        if (end - at > longest_line) {
-            return refuse("The file has a line that is longer than a line of a DXF drawing may be.");
-        }
-        at = end + 1;
+    if (has_overlong_line(bytes)) {
+        return refuse("The file has a line that is longer than a line of a DXF drawing may be.");
     }
     ScannedDxf scanned = scan_dxf(bytes);
     ToldStream stream(scanned.text, progress);

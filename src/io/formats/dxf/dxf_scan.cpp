@@ -112,6 +112,18 @@ private:
 
 } // namespace
 
+bool has_overlong_line(const std::string& bytes) {
+    constexpr size_t longest = 1000;
+    for (size_t at = 0; at < bytes.size();) {
+        const size_t end = std::min(bytes.find('\n', at), bytes.size());
+        if (end - at > longest) {
+            return true;
+        }
+        at = end + 1;
+    }
+    return false;
+}
+
 double mm_per_dxf_unit(int code) {
     constexpr double survey_foot = 1200000.0 / 3937; // of the United States, mm
     static const std::map<int, double> units{{1, 25.4},

@@ -12,6 +12,9 @@ struct ScannedDxf {
     std::set<std::string> told; ///< what is left out or read in part
 };
 
+/// The library would look for ever behind a line that is longer than its buffer.
+bool has_overlong_line(const std::string& bytes);
+
 /// Goes over the pairs of group codes and values once.
 ScannedDxf scan_dxf(const std::string& bytes);
 

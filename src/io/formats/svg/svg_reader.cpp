@@ -169,6 +169,11 @@ private:
         if (css.empty() || css == "none") {
             return {};
         }
+        constexpr size_t longest = 10000;
+        if (css.size() > longest) {
+            skipped_.insert("more than can be read (it is nested too deep, or too large)");
+            return {};
+        }
         const std::string origin = value(node, "transform-origin");
         if (!origin.empty() && numbers_of(origin.c_str()) != std::vector<double>{0, 0}) {
             skipped_.insert("about what something is turned (transform-origin)");

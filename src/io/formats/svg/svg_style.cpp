@@ -228,6 +228,16 @@ bool StyleSheet::matches(const std::vector<Compound>& selector, size_t at, // NO
     return false;
 }
 
+const std::map<std::string, std::string>& StyleSheet::own_of(const pugi::xml_node& node) const {
+    if (own_node_ != node.hash_value()) {
+        constexpr size_t longest = 1U << 16U; // what is longer is no style of outlines
+        const std::string style = node.attribute("style").value();
+        own_ = declarations(style.substr(0, longest));
+        own_node_ = node.hash_value();
+    }
+    return own_;
+}
+
 std::string StyleSheet::value(const pugi::xml_node& node, const std::string& property) const {
     std::string best = node.attribute(property.c_str()).value();
     int weight = -1;
@@ -246,9 +256,9 @@ std::string StyleSheet::value(const pugi::xml_node& node, const std::string& pro
             take(declared->second, rule.weight);
         }
     }
-    if (const auto style = node.attribute("style")) {
+    if (node.attribute("style")) {
         constexpr int above_all = 1 << 30;
-        const auto own = declarations(style.value());
+        const auto& own = own_of(node);
         if (const auto declared = own.find(property); declared != own.end()) {
             take(declared->second, above_all);
         }
@@ -272,6 +282,10 @@ std::string transform_attribute(const std::string& css) {
             continue;
         }
         const double number = std::strtod(from, &end);
+        if (end == from) { // "-.", which is no number
+            text += css[at++];
+            continue;
+        }
         at += static_cast<size_t>(end - from);
         std::string unit;
         while (at < css.size() && std::isalpha(static_cast<unsigned char>(css[at])) != 0) {

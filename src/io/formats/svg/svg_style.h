@@ -32,12 +32,15 @@ private:
         std::map<std::string, std::string> declared;
     };
 
+    const std::map<std::string, std::string>& own_of(const pugi::xml_node& node) const;
     void read_rule(const std::string& selectors, const std::string& block);
     static bool matches(const Compound& compound, const pugi::xml_node& node);
     static bool matches(const std::vector<Compound>& selector, size_t at, const pugi::xml_node& node);
 
     std::vector<Rule> rules_; ///< in their order
     std::set<std::string> left_out_;
+    mutable std::size_t own_node_ = 0; ///< whose style attribute was read last: it is asked for many properties in turn
+    mutable std::map<std::string, std::string> own_;
 };
 
 /// "fill: none; stroke: red" by property, lower case; what is important ends in "!important".

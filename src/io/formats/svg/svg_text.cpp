@@ -302,15 +302,21 @@ bool draw_path(Pen& pen, const char* text) {
     return PathReader(pen, text).draw();
 }
 
-std::string with_entities_written_out(std::string text) {
-    std::map<std::string, std::string> entities;
+namespace {
+
+using Entities = std::map<std::string, std::string>;
+
+// By "&name;".
+Entities entities_of(const std::string& text) {
+    Entities entities;
     for (size_t at = text.find("<!ENTITY"); at != std::string::npos; at = text.find("<!ENTITY", at + 1)) {
         const size_t open = text.find_first_of("\"'", at);
         const size_t close = open == std::string::npos ? open : text.find(text[open], open + 1);
         if (close == std::string::npos) {
             break;
         }
-        std::istringstream words(text.substr(at + 8, open - at - 8));
+        constexpr size_t longest_name = 100;
+        std::istringstream words(text.substr(at + 8, std::min(open - at - 8, longest_name)));
         std::string name;
         std::string more;
         words >> name >> more;
@@ -318,20 +324,44 @@ std::string with_entities_written_out(std::string text) {
             entities["&" + name + ";"] = text.substr(open + 1, close - open - 1);
         }
     }
-    const size_t begun = text.find("<!ENTITY");
-    size_t at = begun == std::string::npos ? std::string::npos : text.find("]>", begun);
-    const size_t largest = 4 * text.size() + (1U << 20U);
-    for (at = text.find('&', at); at != std::string::npos && !entities.empty() && text.size() < largest;
-         at = text.find('&', at)) {
-        const size_t end = text.find(';', at);
-        const auto known = end == std::string::npos ? entities.end() : entities.find(text.substr(at, end - at + 1));
-        if (known == entities.end()) {
-            ++at;
-            continue;
+    return entities;
+}
+
+void write_out(const std::string& text, const Entities& entities, // NOLINT(misc-no-recursion): as deep as the limit
+               size_t largest, int depth, std::string& out) {
+    constexpr int deepest = 8;
+    constexpr size_t longest_name = 100;
+    for (size_t at = 0; at < text.size() && out.size() < largest;) {
+        const size_t mark = std::min(text.find('&', at), text.size());
+        out.append(text, at, mark - at);
+        at = mark;
+        if (mark == text.size()) {
+            break;
         }
-        text.replace(at, end - at + 1, known->second);
+        const size_t end = text.substr(mark, longest_name).find(';');
+        const auto known = end == std::string::npos ? entities.end() : entities.find(text.substr(mark, end + 1));
+        if (known == entities.end() || depth == deepest) {
+            out += '&';
+            ++at;
+        } else {
+            write_out(known->second, entities, largest, depth + 1, out);
+            at += end + 1;
+        }
     }
-    return text;
+}
+
+} // namespace
+
+std::string with_entities_written_out(const std::string& text) {
+    const Entities entities = entities_of(text);
+    const size_t declared = text.rfind("<!ENTITY");
+    const size_t behind = declared == std::string::npos ? declared : text.find("]>", declared);
+    if (entities.empty() || behind == std::string::npos) {
+        return text;
+    }
+    std::string out = text.substr(0, behind);
+    write_out(text.substr(behind), entities, 4 * text.size() + (1U << 20U), 0, out);
+    return out;
 }
 
 } // namespace kervo::io::svg

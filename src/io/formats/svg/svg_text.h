@@ -38,6 +38,6 @@ bool draw_path(Pen& pen, const char* text);
 
 /// With the short forms that a drawing declares for itself (XML 1.0, 4.2) written out, as far as it does not grow much:
 /// those within others multiply.
-std::string with_entities_written_out(std::string text);
+std::string with_entities_written_out(const std::string& text);
 
 } // namespace kervo::io::svg
