@@ -134,7 +134,11 @@ TEST(HandOver, HiddenBodiesStayUnlessTheyAreAskedFor) {
     const TemporaryFolder folder;
     const Made made = made_of(three_boxes(R"(, "layers": [{"name": "Off", "hidden": true}],
         "appearance": {"10": {"hidden": true}, "30:10": {"layer": "Off"}})"));
-    ASSERT_TRUE(hand_over(made, folder.file("a.step")));
+    const auto told = hand_over(made, folder.file("a.step"));
+    ASSERT_TRUE(told);
+    ASSERT_EQ(told->size(), 1u);
+    EXPECT_EQ(told->front().code, "export.hidden");
+    EXPECT_EQ(told->front().cause, "2 hidden bodies are left out.");
     EXPECT_EQ(back(folder.file("a.step")).bodies.size(), 1u);
     ExportOptions all;
     all.hidden_too = true;

@@ -126,8 +126,9 @@ void say(const Finding& finding, const std::string& where) {
 
 void say_all(const model::Document& document, const model::Evaluation& evaluation, const std::string& where) {
     const std::string front = where.empty() ? "" : where + ": ";
+    const std::string parameter = front + "parameter ";
     for (const auto& [name, finding] : evaluation.parameters.findings) {
-        say(finding, front + "parameter " + name);
+        say(finding, parameter + name);
     }
     for (const auto& report : evaluation.steps) {
         for (const Finding& finding : report.findings) {

@@ -17,6 +17,8 @@
 #include <QShortcut>
 #include <QSplitter>
 
+#include <algorithm>
+
 namespace kervo::app {
 
 namespace {
@@ -107,7 +109,17 @@ void MainWindow::connect_all() {
         refresh_title();
     });
     connect(&session_, &Session::handed_over, this, [this](const QString& path, const Findings& told) {
-        told.empty() ? tell(tr("Handed over: %1").arg(path)) : tell_problem(told.front());
+        const auto problem =
+            std::find_if(told.begin(), told.end(), [](const Finding& each) { return each.severity != Severity::note; });
+        if (problem != told.end()) {
+            tell_problem(*problem);
+            return;
+        }
+        QString line = tr("Handed over: %1").arg(path);
+        for (const Finding& note : told) {
+            line += ". " + QString::fromStdString(note.cause);
+        }
+        tell(line);
     });
     connect(&session_, &Session::progressed, progress_, [this](double fraction) {
         // The bar would draw the whole window at once; with the next frame is soon enough.

@@ -28,6 +28,7 @@ struct ModelToWrite {
     std::vector<NamedBody> bodies;
     std::string title;
     std::string author = {}; ///< empty: not known
+    Findings told = {};      ///< what is left out
 };
 
 /// How writing went, and what those who read the file should know of it.

@@ -112,6 +112,17 @@ public:
         hidden_ += hidden ? 1 : 0;
         return !hidden;
     }
+    [[nodiscard]] Findings told() const {
+        if (hidden_ == 0) {
+            return {};
+        }
+        Finding finding = warning_finding("export.hidden",
+                                          hidden_ == 1 ? "A hidden body is left out."
+                                                       : std::to_string(hidden_) + " hidden bodies are left out.",
+                                          "Show them first, or say that hidden bodies are wanted.");
+        finding.severity = Severity::note;
+        return {finding};
+    }
     [[nodiscard]] std::optional<Finding> problem(bool none) const {
         if (!blade_.empty()) {
             return error_finding("export.blade",
@@ -187,6 +198,7 @@ Result<ModelToWrite> model_to_write(const model::Document& document, const model
                                  ".",
                              "Mend what they are made from, or say that unsound bodies are wanted.");
     }
+    model.told = choosing.told();
     return model;
 } catch (const Standard_Failure&) {
     return error_finding("export.failed", "A body cannot be copied.", "Hand over the others without it.");
@@ -195,10 +207,14 @@ Result<ModelToWrite> model_to_write(const model::Document& document, const model
 namespace {
 
 Result<Findings> write_one(const ModelToWrite& model, const std::string& path, const FormatAnswers& answers) {
-    return write(Content::bodies, path, answers,
-                 [&](const Format& format, const FormatAnswers& complete, const std::string& fresh) {
-                     return format.write_bodies(model, complete, fresh);
-                 });
+    auto written = write(Content::bodies, path, answers,
+                         [&](const Format& format, const FormatAnswers& complete, const std::string& fresh) {
+                             return format.write_bodies(model, complete, fresh);
+                         });
+    if (written) {
+        written->insert(written->begin(), model.told.begin(), model.told.end());
+    }
+    return written;
 }
 
 // "part.stl" and "Rail 2" to "part-Rail 2.stl": names that are taken, and what no file may be called, change.
@@ -222,7 +238,7 @@ Result<Findings> write_model(const ModelToWrite& model, const std::string& path,
     if (!options.apart) {
         return write_one(model, path, options.answers);
     }
-    Findings told;
+    Findings told = model.told;
     std::set<std::string> taken;
     for (const NamedBody& body : model.bodies) {
         ModelToWrite one{{body}, body.name, model.author};

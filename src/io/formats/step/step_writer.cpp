@@ -22,6 +22,7 @@
 
 #include <algorithm>
 #include <map>
+#include <tuple>
 
 namespace kervo::io {
 
@@ -58,7 +59,10 @@ private:
         std::string layer;
         bool hidden;
         std::vector<std::pair<const TopoDS_TShape*, std::string>> faces;
-        friend auto operator<=>(const Key&, const Key&) = default;
+        friend bool operator<(const Key& a, const Key& b) {
+            return std::tie(a.shape, a.orientation, a.layer, a.hidden, a.faces) <
+                   std::tie(b.shape, b.orientation, b.layer, b.hidden, b.faces);
+        }
     };
 
     TDF_Label product_of(const NamedBody& body) {

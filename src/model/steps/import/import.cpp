@@ -23,7 +23,8 @@ geom::ShapeWithRoles numbered(const TopoDS_Shape& shape) {
 std::string listed(const std::vector<std::string>& items, const std::string& open = {}, const std::string& close = {}) {
     std::string list;
     for (const std::string& item : items) {
-        list += (list.empty() ? "" : ", ") + open + item + close;
+        list += list.empty() ? "" : ", ";
+        list.append(open).append(item).append(close);
     }
     return list;
 }
