@@ -207,11 +207,11 @@ void MainWindow::build_status() {
     row->setContentsMargins(14, 0, 14, 0);
     row->setSpacing(14);
     marker_ = new QLabel(status);
-    hint_ = new QLabel(status);
+    hint_ = new OneLine(status);
     over_ = new QLabel(status);
     where_ = new QLabel(status);
     unit_ = new QLabel(status);
-    for (QLabel* label : {hint_, over_, where_, unit_}) {
+    for (QLabel* label : {static_cast<QLabel*>(hint_), over_, where_, unit_}) {
         label->setProperty("quiet", true);
     }
     hint_->setObjectName("hint");
@@ -227,8 +227,7 @@ void MainWindow::build_status() {
     findings_ = new QPushButton(status);
     findings_->setToolTip(tr("Opens the next step that has a finding."));
     row->addWidget(marker_);
-    row->addWidget(hint_);
-    row->addStretch(1);
+    row->addWidget(hint_, 1);
     row->addWidget(progress_);
     row->addWidget(stop_);
     row->addWidget(over_);
@@ -352,8 +351,7 @@ void MainWindow::refresh_title() {
 }
 
 void MainWindow::tell(const QString& line) {
-    hint_->setText(hint_->fontMetrics().elidedText(line, Qt::ElideRight, 470));
-    hint_->setToolTip(line);
+    hint_->say(line);
 }
 
 void MainWindow::tell_problem(const Finding& finding) {

@@ -6,6 +6,7 @@
 #include "app/contents/contents_panel.h"
 #include "app/contents/parameters_panel.h"
 #include "app/drawing/tool_strip.h"
+#include "app/look/one_line.h"
 #include "app/shell/find_verb.h"
 #include "app/shell/history_buttons.h"
 #include "app/shell/notice_bar.h"
@@ -84,7 +85,7 @@ private:
     HistoryButtons* history_ = nullptr;
     QLabel* title_;
     QLabel* marker_;
-    QLabel* hint_;
+    OneLine* hint_;
     QLabel* over_;
     QLabel* where_;
     QLabel* unit_;
