@@ -215,6 +215,38 @@ TEST(HollowBodies, AreUnitedCloseToTheirWalls) {
     }
 }
 
+// Far from the origin the kernel's blends and drafts were wrong by a thousandth of what they take.
+TEST(FarAway, BlendsAndDraftsAreWhatTheyAreNear) {
+    const double radius = 22.572956226264;
+    const double height = 36.6;
+    for (const auto& [x, y, z] : {std::array{0.0, 0.0, 0.0}, {1e5, -7e4, 3e4}, {-3e5, 1e5, 0.0}}) {
+        Route leaning; // twice by the same angle, which is once
+        const int cone = leaning.cylinder(2 * radius, height, x, y, z);
+        for (int i = 0; i < 2; ++i) {
+            leaning.add("draft_faces", {{"faces", Json::array({pick("face", cone, {x + radius, y, z + 12.2})})},
+                                        {"neutral", Json::array({pick("face", cone, {x + 1.3, y + 0.7, z})})},
+                                        {"angle", "2 deg"}});
+        }
+        const auto leant = leaning.run();
+        const double top = radius + height * std::tan(2 * pi / 180);
+        expect_volume(leant, leant.volume(cone), pi * height / 3 * (radius * radius + radius * top + top * top), 1e-8);
+
+        Route bevelled; // where a flat side meets a round one, the edge between two bevels is no plane curve
+        const int block = bevelled.box(41.128323006196, 59.7, 13.4, x, y, z);
+        const int rod = bevelled.cylinder(29.6, 16.3, x + 8.5, y + 0.4, z);
+        bevelled.add("join", {{"bodies", {std::to_string(block), std::to_string(rod)}}, {"operation", "common"}});
+        bevelled.add("bevel_edges",
+                     {{"by", "picked"},
+                      {"edges", Json::array({pick("edge", block, {x + 20.564161503098, y + 1, z + 13.4})})},
+                      {"size", "distance"},
+                      {"distance", "2.4 mm"}});
+        const auto near = bevelled.run();
+        EXPECT_FALSE(near.told()) << near.codes();
+        static const double at_origin = near.volume(block);
+        EXPECT_NEAR(near.volume(block), at_origin, 1e-8 * at_origin) << x;
+    }
+}
+
 TEST(Rounds, AreCutCloseToWhereTheyBegin) {
     for (const double beyond : {1e-3, 5e-5, 5e-6, -5e-5}) {
         Route route;

@@ -46,6 +46,15 @@ inline void add_from_copy(const Altered& in_copy, const PrivateCopy& own, Altere
     }
 }
 
+inline void add_from_copy(const Altered& in_copy, const CopyNearOrigin& own, Altered& altered) {
+    for (const FaceOrigin& origin : in_copy.origins) {
+        altered.origins.push_back({own.back(origin.result), own.original(origin.source)});
+    }
+    for (const Altered::Made& made : in_copy.made) {
+        altered.made.push_back({own.back(made.face), own.original(made.source)});
+    }
+}
+
 /// Notes a solid that nothing happens to.
 inline void keep(const TopoDS_Shape& solid, Altered& altered, std::vector<TopoDS_Shape>& solids) {
     solids.push_back(solid);

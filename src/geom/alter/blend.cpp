@@ -308,12 +308,12 @@ Outcome bevel_solid(const TopoDS_Shape& solid, const std::vector<BevelledEdge>& 
     return Outcome::failed;
 }
 
-RoundedEdge in_the_copy(RoundedEdge wanted, const PrivateCopy& own) {
+RoundedEdge in_the_copy(RoundedEdge wanted, const CopyNearOrigin& own) {
     wanted.edge = TopoDS::Edge(own.of(wanted.edge));
     wanted.from = own.of(wanted.from);
     return wanted;
 }
-BevelledEdge in_the_copy(BevelledEdge wanted, const PrivateCopy& own) {
+BevelledEdge in_the_copy(BevelledEdge wanted, const CopyNearOrigin& own) {
     wanted.edge = TopoDS::Edge(own.of(wanted.edge));
     wanted.on = TopoDS::Face(own.of(wanted.on));
     return wanted;
@@ -341,16 +341,24 @@ Result<Altered> blend(const TopoDS_Shape& body, const std::vector<Wanted>& edges
                 keep(solid, blended, solids);
                 continue;
             }
-            const PrivateCopy own(solid);
+            const CopyNearOrigin own(solid);
             Altered in_copy;
+            std::vector<TopoDS_Shape> made;
+            Finding told;
             for (Wanted& wanted : here) {
                 wanted = in_the_copy(wanted, own);
             }
-            const Outcome outcome = one_solid(own.shape(), here, scale, in_copy, solids, finding);
+            const Outcome outcome =
+                one_solid(own.shape(), here, scale, in_copy, made, finding != nullptr ? &told : nullptr);
+            for (const auto& [x, y, z] : told.places) {
+                add_place(*finding, gp_Pnt(x, y, z).Transformed(own.way_there().Inverted()));
+            }
             if (outcome != Outcome::done) {
                 return outcome;
             }
             add_from_copy(in_copy, own, blended);
+            std::transform(made.begin(), made.end(), std::back_inserter(solids),
+                           [&](const TopoDS_Shape& each) { return own.back(each); });
         }
         blended.shape = gather(solids);
         return Outcome::done;

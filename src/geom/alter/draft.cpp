@@ -44,10 +44,11 @@ Result<Altered> draft_faces(const TopoDS_Shape& body, const std::vector<TopoDS_F
             continue;
         }
         try {
-            const PrivateCopy own(solid);
+            const CopyNearOrigin own(solid);
+            const gp_Pln stands_on = neutral.Transformed(own.way_there());
             BRepOffsetAPI_DraftAngle maker(own.shape());
             for (const TopoDS_Face& face : here) {
-                maker.Add(TopoDS::Face(own.of(face)), neutral.Axis().Direction(), angle, neutral);
+                maker.Add(TopoDS::Face(own.of(face)), neutral.Axis().Direction(), angle, stands_on);
                 if (!maker.AddDone()) {
                     return at_face("draft.face", "This face cannot lean about that plane.",
                                    "Pick flat, cylindrical or conical faces that stand on the neutral plane.", face);
@@ -62,6 +63,7 @@ Result<Altered> draft_faces(const TopoDS_Shape& body, const std::vector<TopoDS_F
                 return at_face("draft.failed", "These faces cannot lean so far.",
                                "Choose a smaller angle, or let their neighbours lean as well.", here.front());
             }
+            made = own.back(made);
             // The kernel rebuilds the solid face by face, in their order; its own history forgets wires that it mended.
             const auto before = faces_of(solid);
             const auto now = faces_of(made);

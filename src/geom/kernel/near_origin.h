@@ -16,6 +16,8 @@ public:
     /// The same shape there; one that has not changed meanwhile comes back as the very same.
     [[nodiscard]] TopoDS_Shape bring(const TopoDS_Shape& shape) const { return shape.Moved(place_); }
     [[nodiscard]] TopoDS_Shape take_back(const TopoDS_Shape& shape) const { return shape.Moved(back_); }
+    /// From where things are to there.
+    [[nodiscard]] gp_Trsf way() const { return place_.Transformation(); }
 
 private:
     TopLoc_Location place_, back_;
