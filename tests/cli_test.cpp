@@ -162,6 +162,9 @@ TEST(Cli, ChecksDocuments) {
     EXPECT_EQ(stray.code, 1);
     EXPECT_NE(stray.err.find("file.schema"), std::string::npos);
     EXPECT_EQ(stray.out, "");
+    const Ran piped = run("check -", folder.file("document.json")); // what came in, not what would be written
+    EXPECT_EQ(piped.code, 1);
+    EXPECT_NE(piped.err.find("file.schema"), std::string::npos);
 }
 
 TEST(Cli, ExportsAndReadsBack) {

@@ -1,17 +1,12 @@
 #include "base/nearest_word.h"
 
+#include "base/text.h"
+
 #include <algorithm>
-#include <cctype>
 
 namespace kervo {
 
 namespace {
-
-std::string lower(std::string text) {
-    std::transform(text.begin(), text.end(), text.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    return text;
-}
 
 // The optimal string alignment distance: as Levenshtein's, and two neighbours swapped count once.
 size_t changes_between(const std::string& a, const std::string& b) {
@@ -42,7 +37,7 @@ std::string nearest_word(const std::string& word, const std::vector<std::string>
     }
     size_t least = std::max<size_t>(1, word.size() / 3) + 1;
     for (const std::string& each : known) {
-        const size_t changes = each.size() > longest ? least : changes_between(lower(word), lower(each));
+        const size_t changes = each.size() > longest ? least : changes_between(lower_case(word), lower_case(each));
         if (changes < least) {
             least = changes;
             nearest = each;

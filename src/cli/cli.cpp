@@ -50,7 +50,7 @@ void add_report(CLI::App& app, Line& line) {
 
 // Answers to questions that the format does not have would go unheard.
 bool all_are_heard(const Line& line) {
-    const io::Format* format = io::format_of(line.target.format.empty() ? line.target.path : "x." + line.target.format);
+    const io::Format* format = line.target.wanted();
     for (const auto& [key, option] : line.answers) {
         const bool heard = format == nullptr || std::any_of(format->questions.begin(), format->questions.end(),
                                                             [&, &name = key](const auto& q) { return q.key == name; });

@@ -18,9 +18,9 @@ namespace kervo::cli {
 
 namespace {
 
-// Opens the one document that the command is about, and finds the step.
-int open_one(Opened& opened, const Reading& reading, int& as_of) {
-    if (const int code = open(opened, reading.documents.front(), reading.settings)) {
+// Opens a document, and finds the last step.
+int open_one(Opened& opened, const Reading& reading, const std::string& path, int& as_of) {
+    if (const int code = open(opened, path, reading.settings)) {
         return code;
     }
     return step_id(opened.document, reading.as_of, as_of);
@@ -48,9 +48,7 @@ int run_report(const Reading& reading, bool times) {
     for (const std::string& path : reading.documents) {
         Opened opened;
         int id = 0;
-        Reading one = reading;
-        one.documents = {path};
-        if (const int trouble = open_one(opened, one, id)) {
+        if (const int trouble = open_one(opened, reading, path, id)) {
             if (!several) {
                 return trouble;
             }
@@ -75,16 +73,13 @@ int run_check(const Reading& reading) {
     int code = all_well;
     for (const std::string& path : reading.documents) {
         const std::string where = reading.documents.size() > 1 ? path : "";
-        Reading one = reading;
-        one.documents = {path};
         Opened opened;
         int id = 0;
-        if (const int trouble = open_one(opened, one, id)) {
+        if (const int trouble = open_one(opened, reading, path, id)) {
             code = worse(code, trouble);
             continue;
         }
-        const auto text =
-            path == "-" ? Result<std::string>(io::to_text(opened.document)) : io::read_document_text(path);
+        const auto text = path == "-" ? Result<std::string>(opened.text) : io::read_document_text(path);
         const auto raw = text ? io::parse_json(*text) : text.finding();
         if (!raw) {
             say(raw.finding(), where);
@@ -105,7 +100,7 @@ int run_check(const Reading& reading) {
 
 int run_export(const Reading& reading, const Target& target, io::ExportOptions options) {
     Opened opened;
-    if (const int code = open_one(opened, reading, options.as_of)) {
+    if (const int code = open_one(opened, reading, reading.documents.front(), options.as_of)) {
         return code;
     }
     const auto evaluation = opened.evaluate(options.as_of);
@@ -119,7 +114,7 @@ int run_export(const Reading& reading, const Target& target, io::ExportOptions o
 int run_adopt(const Reading& reading, const std::string& out) {
     Opened opened;
     int id = 0;
-    if (const int code = open_one(opened, reading, id)) {
+    if (const int code = open_one(opened, reading, reading.documents.front(), id)) {
         return code;
     }
     return save(opened, opened.document, out);
@@ -128,7 +123,7 @@ int run_adopt(const Reading& reading, const std::string& out) {
 int run_parameters(const Reading& reading, const std::string& table, const std::string& out) {
     Opened opened;
     int id = 0;
-    if (const int code = open_one(opened, reading, id)) {
+    if (const int code = open_one(opened, reading, reading.documents.front(), id)) {
         return code;
     }
     if (table.empty()) {
@@ -195,7 +190,7 @@ int run_outlines(const Reading& reading, const OutlineOptions& wanted) {
     Opened opened;
     int none = 0;
     int id = 0;
-    if (const int code = open_one(opened, reading, none)) {
+    if (const int code = open_one(opened, reading, reading.documents.front(), none)) {
         return code;
     }
     if (const int code = step_id(opened.document, wanted.step, id)) {
@@ -214,7 +209,7 @@ int run_outlines(const Reading& reading, const OutlineOptions& wanted) {
 int run_graph(const Reading& reading, const std::string& out) {
     Opened opened;
     int id = 0;
-    if (const int code = open_one(opened, reading, id)) {
+    if (const int code = open_one(opened, reading, reading.documents.front(), id)) {
         return code;
     }
     const auto graph = model::dependency_graph(opened.document);

@@ -1,6 +1,7 @@
 #include "cli/opened.h"
 
 #include "base/nearest_word.h"
+#include "base/text.h"
 #include "io/document/document_json.h"
 #include "io/document/safe_file.h"
 #include "io/reader/import_child.h"
@@ -41,7 +42,8 @@ bool has_hand_made_picks(const model::Document& document) {
 int read_document(Opened& opened, const std::string& path) {
     opened.path = path;
     if (path == "-") {
-        auto document = io::document_from_text(*read_from(path));
+        opened.text = *read_from(path);
+        auto document = io::document_from_text(opened.text);
         if (!document) {
             say(document.finding());
             return file_trouble;
@@ -177,15 +179,15 @@ int save(const Opened& opened, const model::Document& document, const std::strin
 
 int step_id(const model::Document& document, int number, int& id) {
     id = 0;
-    std::string known;
+    std::vector<std::string> known;
     for (const auto& step : document.steps) {
         if (step->number == number) {
             id = step->id;
         }
-        known += (known.empty() ? "" : ", ") + std::to_string(step->number);
+        known.push_back(std::to_string(step->number));
     }
     if (number != 0 && id == 0) {
-        spdlog::error("there is no step {}; there are {}", number, known.empty() ? "none" : known);
+        spdlog::error("there is no step {}; there are {}", number, known.empty() ? "none" : listed(known));
         return bad_usage;
     }
     return all_well;
@@ -201,8 +203,7 @@ int deliver(const Opened& opened, const Target& target, io::Content content,
         return bad_usage;
     }
     const auto writers = io::writers_of(content);
-    const std::string by_name = target.format.empty() ? target.path : "x." + target.format;
-    const io::Format* format = io::format_of(by_name);
+    const io::Format* format = target.wanted();
     if (format == nullptr || !format->writes(content)) {
         std::vector<std::string> known;
         for (const io::Format* each : writers) {

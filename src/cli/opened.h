@@ -21,6 +21,7 @@ int code_of(const Finding& finding);
 struct Opened {
     model::Document document;
     std::string path;                  ///< of its file; "-": standard input
+    std::string text;                  ///< of the document, where it came from standard input
     std::optional<io::FileState> file; ///< what that held
     model::EvaluationCache cache;
     model::Services services;
@@ -39,6 +40,8 @@ int step_id(const model::Document& document, int number, int& id);
 /// Where something is written: a file, or "-" for standard output; its format by name where the file's does not say it.
 struct Target {
     std::string path, format;
+    /// Null where there is no such format.
+    [[nodiscard]] const io::Format* wanted() const { return io::format_of(format.empty() ? path : "x." + format); }
 };
 /// Has `write` write it, which goes by the extension of the file that it is given. No document is overwritten.
 int deliver(const Opened& opened, const Target& target, io::Content content,

@@ -37,16 +37,7 @@ std::vector<T> those_on(const TopoDS_Shape& solid, const std::vector<T>& all, Sh
 }
 
 /// Adds what was altered in a copy to the rest, as altered in what it is a copy of.
-inline void add_from_copy(const Altered& in_copy, const PrivateCopy& own, Altered& altered) {
-    for (const FaceOrigin& origin : in_copy.origins) {
-        altered.origins.push_back({origin.result, own.original(origin.source)});
-    }
-    for (const Altered::Made& made : in_copy.made) {
-        altered.made.push_back({made.face, own.original(made.source)});
-    }
-}
-
-inline void add_from_copy(const Altered& in_copy, const CopyNearOrigin& own, Altered& altered) {
+template <class Copy> void add_from_copy(const Altered& in_copy, const Copy& own, Altered& altered) {
     for (const FaceOrigin& origin : in_copy.origins) {
         altered.origins.push_back({own.back(origin.result), own.original(origin.source)});
     }

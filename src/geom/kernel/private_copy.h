@@ -23,6 +23,8 @@ public:
     [[nodiscard]] TopoDS_Shape of(const TopoDS_Shape& part) const;
     /// What a face, edge or vertex is a copy of; the same where it is none.
     [[nodiscard]] TopoDS_Shape original(const TopoDS_Shape& copied) const;
+    /// What was made of it lies where it belongs; see `CopyNearOrigin`.
+    [[nodiscard]] static const TopoDS_Shape& back(const TopoDS_Shape& made) { return made; }
 
 private:
     TopoDS_Shape shape_;

@@ -1,5 +1,6 @@
 #include "io/formats/format.h"
 
+#include "base/text.h"
 #include "io/formats/brep/brep.h"
 #include "io/formats/csv/parameters_csv.h"
 #include "io/formats/dxf/dxf.h"
@@ -61,9 +62,7 @@ void add_format(Format format) {
 }
 
 const Format* format_of(const std::string& file_name) {
-    std::string extension = std::filesystem::path(file_name).extension().string();
-    std::transform(extension.begin(), extension.end(), extension.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    const std::string extension = lower_case(std::filesystem::path(file_name).extension().string());
     for (const Format& format : list()) {
         if (std::find(format.extensions.begin(), format.extensions.end(), extension) != format.extensions.end()) {
             return &format;

@@ -1,8 +1,10 @@
 #include "io/formats/hand_over.h"
 
+#include "base/text.h"
 #include "geom/kernel/private_copy.h"
 #include "geom/measure/self_crossing.h"
 #include "io/document/safe_file.h"
+#include "model/document/asset_name.h"
 #include "model/document/groups_and_layers.h"
 
 #include <Standard_Failure.hxx>
@@ -77,10 +79,6 @@ private:
     std::map<const TopoDS_TShape*, std::unique_ptr<geom::PrivateCopy>> copies_;
 };
 
-} // namespace
-
-namespace {
-
 std::vector<std::string> groups_around(const model::Document& document, int group) {
     std::vector<std::string> names;
     for (const model::Group* each = model::find_group(document, group); each != nullptr;
@@ -116,12 +114,10 @@ public:
         if (hidden_ == 0) {
             return {};
         }
-        Finding finding = warning_finding("export.hidden",
-                                          hidden_ == 1 ? "A hidden body is left out."
-                                                       : std::to_string(hidden_) + " hidden bodies are left out.",
-                                          "Show them first, or say that hidden bodies are wanted.");
-        finding.severity = Severity::note;
-        return {finding};
+        return {note_finding("export.hidden",
+                             hidden_ == 1 ? "A hidden body is left out."
+                                          : std::to_string(hidden_) + " hidden bodies are left out.",
+                             "Show them first, or say that hidden bodies are wanted.")};
     }
     [[nodiscard]] std::optional<Finding> problem(bool none) const {
         if (!blade_.empty()) {
@@ -156,8 +152,8 @@ private:
 Result<ModelToWrite> model_to_write(const model::Document& document, const model::Evaluation& evaluation,
                                     const ExportOptions& options) try {
     ModelToWrite model{{}, document.title, options.author};
-    std::string stale;
-    std::string unsound;
+    std::vector<std::string> stale;
+    std::vector<std::string> unsound;
     Copies copies;
     Choosing choosing(document, evaluation, options);
     for (const auto& [id, body] : evaluation.bodies_as_of(options.as_of)) {
@@ -166,10 +162,10 @@ Result<ModelToWrite> model_to_write(const model::Document& document, const model
         }
         const model::BodyTraits& traits = evaluation.traits.at(id);
         if (traits.stale) {
-            stale += (stale.empty() ? "" : ", ") + traits.name;
+            stale.push_back(traits.name);
         }
         if (!options.unsound_too && !geom::is_sound_body(body->shape)) {
-            unsound += (unsound.empty() ? "" : ", ") + traits.name;
+            unsound.push_back(traits.name);
         }
         NamedBody named{traits.name, traits.color, copies.of(body->shape)};
         named.layer = traits.layer;
@@ -189,14 +185,14 @@ Result<ModelToWrite> model_to_write(const model::Document& document, const model
         return *problem;
     }
     if (!stale.empty() && !options.stale_too) {
-        return error_finding("export.stale", "These bodies follow a failed step and are stale: " + stale + ".",
+        return error_finding("export.stale", "These bodies follow a failed step and are stale: " + listed(stale) + ".",
                              "Mend the step, or say that stale bodies are wanted.");
     }
     if (!unsound.empty()) {
-        return error_finding("export.unsound",
-                             "These bodies are not closed as they should be, or run through themselves: " + unsound +
-                                 ".",
-                             "Mend what they are made from, or say that unsound bodies are wanted.");
+        return error_finding(
+            "export.unsound",
+            "These bodies are not closed as they should be, or run through themselves: " + listed(unsound) + ".",
+            "Mend what they are made from, or say that unsound bodies are wanted.");
     }
     model.told = choosing.told();
     return model;
@@ -219,12 +215,8 @@ Result<Findings> write_one(const ModelToWrite& model, const std::string& path, c
 
 // "part.stl" and "Rail 2" to "part-Rail 2.stl": names that are taken, and what no file may be called, change.
 std::string beside(const std::string& path, const std::string& name, std::set<std::string>& taken) {
-    std::string clean;
-    for (const char c : name) {
-        clean += c == '/' || static_cast<unsigned char>(c) < ' ' ? '_' : c;
-    }
     const std::filesystem::path whole(path);
-    const std::string stem = (whole.parent_path() / whole.stem()).string() + "-" + (clean.empty() ? "body" : clean);
+    const std::string stem = (whole.parent_path() / whole.stem()).string() + "-" + model::AssetName::like(name).text();
     std::string made = stem + whole.extension().string();
     for (int number = 2; !taken.insert(made).second; ++number) {
         made = stem + " " + std::to_string(number) + whole.extension().string();

@@ -478,9 +478,7 @@ Result<sketch::Artwork> read_dxf(const std::string& bytes, Progress& progress) {
     read.finish_all();
     sketch::Artwork file;
     file.shapes = Assembler(read).put_together();
-    if (join_ends(file.shapes)) {
-        read.skipped.insert("that ends missed each other by less than 0.00001 mm: they are joined");
-    }
+    join_ends(file.shapes, read.skipped);
     if (read.units == 0) {
         read.skipped.insert("its unit of length: it names none, so millimetres are taken");
     }

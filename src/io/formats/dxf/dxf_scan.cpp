@@ -1,5 +1,7 @@
 #include "io/formats/dxf/dxf_scan.h"
 
+#include "base/text.h"
+
 #include <algorithm>
 #include <array>
 #include <cstdlib>
@@ -37,32 +39,14 @@ const std::map<std::string, std::string>& kinds_left_out() {
 }
 
 bool is_utf8(const std::string& bytes) {
-    for (size_t at = 0; at < bytes.size(); ++at) {
-        const auto first = static_cast<unsigned char>(bytes[at]);
-        const int more = first < 0x80 ? 0 : first >= 0xf0 ? 3 : first >= 0xe0 ? 2 : first >= 0xc2 ? 1 : -1;
-        if (more < 0 || at + static_cast<size_t>(more) >= bytes.size() + (more == 0 ? 1 : 0)) {
+    for (size_t at = 0; at < bytes.size();) {
+        const size_t length = character_length(bytes, at);
+        if (length == 0) {
             return false;
         }
-        for (int i = 0; i < more; ++i) {
-            if ((static_cast<unsigned char>(bytes[++at]) & 0xc0U) != 0x80U) {
-                return false;
-            }
-        }
+        at += length;
     }
     return true;
-}
-
-void put_character(std::string& text, unsigned code) {
-    if (code < 0x80) {
-        text += static_cast<char>(code);
-    } else if (code < 0x800) {
-        text += static_cast<char>(0xc0U | (code >> 6U));
-        text += static_cast<char>(0x80U | (code & 0x3fU));
-    } else {
-        text += static_cast<char>(0xe0U | (code >> 12U));
-        text += static_cast<char>(0x80U | ((code >> 6U) & 0x3fU));
-        text += static_cast<char>(0x80U | (code & 0x3fU));
-    }
 }
 
 // Where code page 1252 differs from the numbers of Unicode: 0x80 to 0x9f.

@@ -1,5 +1,8 @@
 #include "io/formats/step/part21_text.h"
 
+#include "base/text.h"
+
+#include <algorithm>
 #include <cstdio>
 
 namespace kervo::io {
@@ -8,22 +11,13 @@ namespace {
 
 // The character that begins at `at`, which goes behind it; a byte that begins none is taken as it is in Latin-1.
 char32_t next_character(const std::string& utf8, size_t& at) {
+    const size_t length = character_length(utf8, at);
     const auto byte = [&](size_t i) { return static_cast<unsigned char>(utf8[i]); };
-    const unsigned char first = byte(at);
-    const size_t more = first >= 0xf0 ? 3 : first >= 0xe0 ? 2 : first >= 0xc0 ? 1 : 0;
-    char32_t code = more == 3 ? first & 0x07U : more == 2 ? first & 0x0fU : more == 1 ? first & 0x1fU : first;
-    if (at + more >= utf8.size()) {
-        ++at;
-        return first;
-    }
-    for (size_t i = 1; i <= more; ++i) {
-        if ((byte(at + i) & 0xc0U) != 0x80U) {
-            ++at;
-            return first;
-        }
+    char32_t code = length < 2 ? byte(at) : byte(at) & (0x7fU >> length);
+    for (size_t i = 1; i < length; ++i) {
         code = (code << 6U) | (byte(at + i) & 0x3fU);
     }
-    at += more + 1;
+    at += std::max<size_t>(length, 1);
     return code;
 }
 

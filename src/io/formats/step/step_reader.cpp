@@ -2,6 +2,7 @@
 
 #include "io/formats/step/exchange_document.h"
 
+#include "base/text.h"
 #include "geom/kernel/kernel_progress.h"
 #include "geom/measure/measure.h"
 #include "io/formats/told_stream.h"
@@ -80,20 +81,11 @@ public:
     }
 
 private:
-    std::string color_of(const TDF_Label& label) const {
+    // Of a label or a shape.
+    template <class Of> std::string color_of(const Of& of) const {
         Quantity_Color color;
         for (const XCAFDoc_ColorType type : {XCAFDoc_ColorSurf, XCAFDoc_ColorGen}) {
-            if (colors_->GetColor(label, type, color)) {
-                return hex(color);
-            }
-        }
-        return {};
-    }
-
-    std::string color_of(const TopoDS_Shape& shape) const {
-        Quantity_Color color;
-        for (const XCAFDoc_ColorType type : {XCAFDoc_ColorSurf, XCAFDoc_ColorGen}) {
-            if (colors_->GetColor(shape, type, color)) {
+            if (colors_->GetColor(of, type, color)) {
                 return hex(color);
             }
         }
@@ -101,11 +93,7 @@ private:
     }
 
     static std::string hex(const Quantity_Color& color) {
-        std::string text = Quantity_Color::ColorToHex(color).ToCString();
-        for (char& c : text) {
-            c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-        }
-        return text;
+        return lower_case(Quantity_Color::ColorToHex(color).ToCString());
     }
 
     // Many call an instance after its product, with a number, or by a number alone; then the product's own name reads

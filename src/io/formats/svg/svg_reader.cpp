@@ -40,8 +40,8 @@ public:
             return error_finding("import.unreadable", "The file holds no SVG drawing.", "Choose another file.");
         }
         read_styles(root_, 0);
-        const auto box = numbers_of(root_.attribute("viewBox").value());
-        const bool boxed = box.size() == 4 && box[2] > 0 && box[3] > 0;
+        const auto box = view_box(root_);
+        const bool boxed = !box.empty();
         const double width = length_of(value(root_, "width").c_str(), boxed ? box[2] : 100, boxed ? box[2] : 100);
         const double height = length_of(value(root_, "height").c_str(), boxed ? box[3] : 100, boxed ? box[3] : 100);
         Affine to_mm{mm_per_pixel, 0, 0, -mm_per_pixel, 0, height * mm_per_pixel};
@@ -56,9 +56,7 @@ public:
         viewport_ = {boxed ? box[2] : width, boxed ? box[3] : height};
         Style style;
         walk(root_, to_mm, style, "", 0);
-        if (join_ends(file_.shapes)) {
-            skipped_.insert("that ends missed each other by less than 0.00001 mm: they are joined");
-        }
+        join_ends(file_.shapes, skipped_);
         skipped_.insert(sheet_.left_out().begin(), sheet_.left_out().end());
         file_.skipped.assign(skipped_.begin(), skipped_.end());
         if (file_.shapes.empty()) {
@@ -131,6 +129,12 @@ private:
         }
         style.shown = value(node, "display") != "none";
         return style;
+    }
+
+    // x y width height; empty where there is none with a size.
+    static std::vector<double> view_box(const pugi::xml_node& node) {
+        auto box = numbers_of(node.attribute("viewBox").value());
+        return box.size() == 4 && box[2] > 0 && box[3] > 0 ? box : std::vector<double>();
     }
 
     // The map of the box onto what it is shown in: uniformly and centred, or as preserveAspectRatio wants it.
@@ -234,17 +238,16 @@ private:
             "defs",   "symbol",  "title",          "desc",           "metadata", "style",  "clipPath",  "mask",
             "marker", "pattern", "linearGradient", "radialGradient", "filter",   "script", "namedview", "view"};
         if (groups.contains(kind) || (kind == "symbol" && used_)) {
+            const bool inner = kind == "symbol" || (kind == "svg" && depth > 0);
             std::vector<Point2> frame; // of what is shown, mm
-            if (kind == "symbol" || (kind == "svg" && depth > 0)) {
+            if (inner) {
                 frame = frame_of(node, to_mm);
                 to_mm = to_mm.after(inner_viewport(node));
             }
             const std::string id = kind == "g" ? group_name(node) : "";
             const Point2 around = viewport_;
             const size_t before = file_.shapes.size();
-            const auto box = numbers_of(node.attribute("viewBox").value());
-            const bool inner = kind == "symbol" || (kind == "svg" && depth > 0);
-            if (inner && box.size() == 4 && box[2] > 0 && box[3] > 0) {
+            if (const auto box = view_box(node); inner && !box.empty()) {
                 viewport_ = {box[2], box[3]};
             }
             for (const auto& child : node.children()) {
@@ -292,14 +295,13 @@ private:
         Affine put;
         put.e = place_of(node)[0];
         put.f = place_of(node)[1];
-        const auto box = numbers_of(node.attribute("viewBox").value());
-        if (box.size() == 4 && box[2] > 0 && box[3] > 0) {
+        if (const auto box = view_box(node); !box.empty()) {
             put = put.after(fitted(node, box, size_of(node, "width", 0), size_of(node, "height", 1)));
         }
         return put;
     }
 
-    // The corners of the frame in which a nested drawing is shown, mm; none where it says no size.
+    // The four corners of the frame in which a nested drawing is shown, mm.
     [[nodiscard]] std::vector<Point2> frame_of(const pugi::xml_node& node, const Affine& to_mm) const {
         const Point2 at = place_of(node);
         const Point2 size{size_of(node, "width", 0), size_of(node, "height", 1)};

@@ -1,5 +1,6 @@
 #include "io/formats/svg/svg_style.h"
 
+#include "base/text.h"
 #include "io/formats/svg/svg_text.h"
 
 #include <algorithm>
@@ -26,12 +27,6 @@ const std::set<std::string>& properties_of_outlines() {
 std::string trimmed(const std::string& text) {
     const size_t from = text.find_first_not_of(" \t\r\n\f");
     return from == std::string::npos ? std::string() : text.substr(from, text.find_last_not_of(" \t\r\n\f") - from + 1);
-}
-
-std::string lower(std::string text) {
-    std::transform(text.begin(), text.end(), text.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    return text;
 }
 
 std::string without_comments(const std::string& css) {
@@ -106,11 +101,11 @@ std::map<std::string, std::string> declarations(const std::string& block) {
         }
         std::string value = trimmed(one.substr(colon + 1));
         if (const size_t mark = value.rfind('!');
-            mark != std::string::npos && lower(trimmed(value.substr(mark + 1))) == "important") {
+            mark != std::string::npos && lower_case(trimmed(value.substr(mark + 1))) == "important") {
             value = trimmed(value.substr(0, mark)) + "!important";
         }
         if (!value.empty()) {
-            declared[lower(trimmed(one.substr(0, colon)))] = value;
+            declared[lower_case(trimmed(one.substr(0, colon)))] = value;
         }
     }
     return declared;
@@ -291,7 +286,7 @@ std::string transform_attribute(const std::string& css) {
         while (at < css.size() && std::isalpha(static_cast<unsigned char>(css[at])) != 0) {
             unit += css[at++];
         }
-        const auto known = units.find(lower(unit));
+        const auto known = units.find(lower_case(unit));
         std::ostringstream written;
         written.precision(17);
         written << number * (known == units.end() ? 1 : known->second) << (known == units.end() ? unit : "");

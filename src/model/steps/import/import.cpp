@@ -1,5 +1,6 @@
 #include "model/steps/import/import.h"
 
+#include "base/text.h"
 #include "geom/measure/measure.h"
 #include "model/document/step_of.h"
 
@@ -20,26 +21,17 @@ geom::ShapeWithRoles numbered(const TopoDS_Shape& shape) {
     return made;
 }
 
-std::string listed(const std::vector<std::string>& items, const std::string& open = {}, const std::string& close = {}) {
-    std::string list;
-    for (const std::string& item : items) {
-        list += list.empty() ? "" : ", ";
-        list.append(open).append(item).append(close);
-    }
-    return list;
-}
-
 Finding left_out(const std::vector<std::string>& what) {
-    Finding finding =
-        warning_finding("import.left_out", "The file holds more than came in: " + listed(what) + ".",
+    return note_finding("import.left_out", "The file holds more than came in: " + listed(what) + ".",
                         "Bodies, their places, names and colours are here; the rest can be set in Contents.");
-    finding.severity = Severity::note;
-    return finding;
 }
 
 Finding not_followed(const std::vector<std::string>& names) {
-    const std::string list = listed(names, "\u201c", "\u201d");
-    return warning_finding("import.not_followed", "The file refers to others, which are not read: " + list + ".",
+    std::vector<std::string> quoted;
+    std::transform(names.begin(), names.end(), std::back_inserter(quoted),
+                   [](const std::string& name) { return "\u201c" + name + "\u201d"; });
+    return warning_finding("import.not_followed",
+                           "The file refers to others, which are not read: " + listed(quoted) + ".",
                            "Import those as well, or export all of it as one file.");
 }
 
