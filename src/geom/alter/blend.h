@@ -34,9 +34,10 @@ struct BevelledEdge {
 bool is_sharp(const TopoDS_Edge& edge, const std::vector<TopoDS_Face>& beside);
 
 /// Accepts bodies of solids, edges of them. The kernel's ChFi3d algorithm, solid by solid; the result is closed, valid
-/// and within the box of the body. Findings, with the places of the edges that failed: blend.failed (says the largest
-/// size that fits, where one smaller does), blend.smooth (an edge that is none), blend.open_end (a size that changes
-/// along a closed chain or from a vertex that is not its end).
+/// and within the box of the body, and measured: bevels are as far from the edge as was asked, a ball rolls along
+/// rounds. Where it is looser than the kernel need be, `off` says by how much. Findings, with the places of the edges
+/// that failed: blend.failed (says the largest size that fits, where one smaller does), blend.smooth (an edge that is
+/// none), blend.open_end (a size that changes along a closed chain or from a vertex that is not its end).
 Result<Altered> round_edges(const TopoDS_Shape& body, const std::vector<RoundedEdge>& edges);
 Result<Altered> bevel_edges(const TopoDS_Shape& body, const std::vector<BevelledEdge>& edges);
 

@@ -1,12 +1,17 @@
 #include "geom/alter/draft.h"
 
 #include "geom/alter/alteration.h"
+#include "geom/measure/pick.h"
 
 #include <BRepLib.hxx>
 #include <BRepOffsetAPI_DraftAngle.hxx>
 #include <BRep_Tool.hxx>
+#include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <GeomLProp_SLProps.hxx>
 #include <Standard_Failure.hxx>
 #include <TopoDS.hxx>
+
+#include <cmath>
 
 namespace kervo::geom {
 
@@ -29,6 +34,53 @@ TopoDS_Shape with_true_tolerances(const TopoDS_Shape& made) {
         }
     }
     return made;
+}
+
+// Whether a face leans as it should: by the angle, at some of its places; and the lines that lead down its slope from
+// there meet the neutral plane where they meet the face as it was.
+bool leans(const TopoDS_Face& now, const TopoDS_Face& before, const gp_Pln& neutral, double angle) {
+    constexpr double close = 1e-6; // rad, mm
+    const gp_Dir up = neutral.Axis().Direction();
+    for (const gp_Pnt& place : places_on(now)) {
+        const GeomAPI_ProjectPointOnSurf foot(place, BRep_Tool::Surface(now));
+        if (foot.NbPoints() == 0) {
+            return false;
+        }
+        double u = 0;
+        double v = 0;
+        foot.LowerDistanceParameters(u, v);
+        GeomLProp_SLProps local(BRep_Tool::Surface(now), u, v, 1, 1e-9);
+        if (!local.IsNormalDefined()) {
+            continue; // the tip of a cone
+        }
+        const double leaning = local.Normal().Dot(up);
+        if (std::fabs(std::fabs(std::asin(leaning)) - std::fabs(angle)) > close) {
+            return false;
+        }
+        const gp_Vec slope = gp_Vec(up) - leaning * gp_Vec(local.Normal());
+        const double height = gp_Vec(neutral.Location(), place).Dot(up);
+        const gp_Pnt stood = place.Translated(slope * (-height / slope.Dot(up)));
+        const GeomAPI_ProjectPointOnSurf on(stood, BRep_Tool::Surface(before));
+        if (on.NbPoints() == 0 || on.LowerDistance() > close * (1 + std::fabs(height))) {
+            return false;
+        }
+    }
+    return true;
+}
+
+// The first of the faces of the solid that does not lean as it should in what was made of its copy.
+std::optional<TopoDS_Face> not_leaning(const CopyNearOrigin& own, const TopoDS_Shape& made, const TopoDS_Shape& solid,
+                                       const std::vector<TopoDS_Face>& faces, const gp_Pln& neutral, double angle) {
+    const auto before = faces_of(solid);
+    const auto now = faces_of(made);
+    for (size_t i = 0; now.size() == before.size() && i < now.size(); ++i) {
+        const auto wanted =
+            std::find_if(faces.begin(), faces.end(), [&](const TopoDS_Face& face) { return face.IsSame(before[i]); });
+        if (wanted != faces.end() && !leans(TopoDS::Face(now[i]), TopoDS::Face(own.of(*wanted)), neutral, angle)) {
+            return *wanted;
+        }
+    }
+    return std::nullopt;
 }
 
 } // namespace
@@ -62,6 +114,10 @@ Result<Altered> draft_faces(const TopoDS_Shape& body, const std::vector<TopoDS_F
             if (!is_sound_after(own.shape(), made)) {
                 return at_face("draft.failed", "These faces cannot lean so far.",
                                "Choose a smaller angle, or let their neighbours lean as well.", here.front());
+            }
+            if (const auto wrong = not_leaning(own, made, solid, here, stands_on, angle)) {
+                return at_face("draft.failed", "This face would not lean as it should.",
+                               "Choose another angle, or let fewer faces lean at once.", *wrong);
             }
             made = own.back(made);
             // The kernel rebuilds the solid face by face, in their order; its own history forgets wires that it mended.

@@ -150,6 +150,13 @@ void blend_bodies(const std::vector<EdgeChoice::OnBody>& chosen, const std::stri
             answers.report(size, blended.finding());
             continue;
         }
+        if (blended->off > 0) {
+            answers.report(size,
+                           warning_finding("blend.loose",
+                                           "The new faces lie up to " + format_quantity(blended->off, "mm", 6) +
+                                               " mm beside where they should.",
+                                           "Look whether that is close enough; fewer edges at once may be closer."));
+        }
         output.bodies[on.id] = name_altered(inputs.step, role, *on.body, *blended);
         output.count_change(*on.body, *output.bodies[on.id]);
     }

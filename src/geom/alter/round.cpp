@@ -1,0 +1,263 @@
+#include "geom/alter/alteration.h"
+#include "geom/alter/blended.h"
+#include "geom/measure/pick.h"
+
+#include <BRepFilletAPI_MakeFillet.hxx>
+#include <BRep_Tool.hxx>
+#include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <GeomLProp_SLProps.hxx>
+#include <TColgp_Array1OfPnt2d.hxx>
+#include <TopExp.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Vertex.hxx>
+
+#include <cmath>
+
+namespace kervo::geom {
+
+namespace {
+
+constexpr int samples = 17; // along an edge whose radius changes
+
+std::optional<gp_Vec> normal_at(const TopoDS_Face& face, const gp_Pnt& place) {
+    const GeomAPI_ProjectPointOnSurf foot(place, BRep_Tool::Surface(face));
+    if (foot.NbPoints() == 0) {
+        return std::nullopt;
+    }
+    double u = 0;
+    double v = 0;
+    foot.LowerDistanceParameters(u, v);
+    GeomLProp_SLProps local(BRep_Tool::Surface(face), u, v, 1, 1e-9);
+    return local.IsNormalDefined() ? std::optional(gp_Vec(local.Normal())) : std::nullopt;
+}
+
+// By how much the middle of a ball of this radius that touches the round at a place is nearer to one of the faces
+// beside, or farther from it, mm: of the two sides of the round where it may lie, the better one.
+double off_at(const gp_Pnt& place, const gp_Vec& normal, double radius, const std::vector<TopoDS_Face>& beside) {
+    const auto off = [&](double way) {
+        const gp_Pnt middle = place.Translated(normal * way);
+        double worst = 0;
+        for (const TopoDS_Face& face : beside) {
+            const GeomAPI_ProjectPointOnSurf foot(middle, BRep_Tool::Surface(face));
+            worst = std::max(worst, foot.NbPoints() > 0 ? std::fabs(foot.LowerDistance() - radius) : radius);
+        }
+        return worst;
+    };
+    return std::min(off(radius), off(-radius));
+}
+
+// How far a place is from a face in a plane through it, mm: by steps along the face's tangents, back to the face.
+std::optional<double> distance_in_plane(const gp_Pnt& place, const gp_Vec& square, const TopoDS_Face& face) {
+    constexpr int steps = 6;
+    const Handle(Geom_Surface) surface = BRep_Tool::Surface(face);
+    gp_Pnt from = place;
+    double distance = 0;
+    for (int i = 0; i < steps; ++i) {
+        const GeomAPI_ProjectPointOnSurf foot(from, surface);
+        if (foot.NbPoints() == 0) {
+            return std::nullopt;
+        }
+        double u = 0;
+        double v = 0;
+        foot.LowerDistanceParameters(u, v);
+        GeomLProp_SLProps local(surface, u, v, 1, 1e-9);
+        if (!local.IsNormalDefined()) {
+            return std::nullopt;
+        }
+        gp_Vec up = gp_Vec(local.Normal());
+        const double height = gp_Vec(foot.NearestPoint(), place).Dot(up); // over the tangent plane
+        up -= up.Dot(square) * square;
+        if (up.Magnitude() < 1e-6) {
+            return std::nullopt; // the face lies along the plane
+        }
+        const gp_Pnt now = place.Translated(up * (-height / up.SquareMagnitude()));
+        distance = now.Distance(place);
+        if (now.Distance(from) < 1e-10) {
+            break;
+        }
+        from = now;
+    }
+    return distance;
+}
+
+// In the plane square to the chain at its nearest place: by how much a circle of this radius that touches the round at
+// `place` is off touching the faces beside it as well, mm. None where that cannot be told.
+std::optional<double> circle_off(const BorderPlace& at, const Chain::Foot& foot, double radius,
+                                 const std::vector<TopoDS_Face>& beside) {
+    gp_Vec out = at.normal - at.normal.Dot(foot.along) * foot.along;
+    if (out.Magnitude() < 1e-6) {
+        return std::nullopt;
+    }
+    out.Normalize();
+    std::optional<double> best;
+    for (const double way : {radius, -radius}) {
+        double worst = 0;
+        bool told = true;
+        for (const TopoDS_Face& face : beside) {
+            const auto distance = distance_in_plane(at.place.Translated(out * way), foot.along, face);
+            told = told && distance;
+            worst = std::max(worst, distance ? std::fabs(*distance - radius) : 0);
+        }
+        if (told && (!best || worst < *best)) {
+            best = worst;
+        }
+    }
+    return best;
+}
+
+// Circles of this radius, square to the edge, make up its round: by how much the round is off that, mm. None where it
+// is another shape: a ball that rolls along is as far from both faces, but for what the edge bends. Where it leaves a
+// face beside the edge, for the next, nothing is measured.
+std::optional<double> rolled_off(const Altered::Made& made, double radius, const EdgeFaces& map, const Chain& chain) {
+    const TopoDS_Face& round = TopoDS::Face(made.face);
+    const double slack = 1e-3 * (1 + radius);
+    const auto beside = faces_at(map, TopoDS::Edge(made.source));
+    auto places = places_on(round);
+    places.resize(std::min<size_t>(places.size(), 3));
+    double worst = 0;
+    for (const gp_Pnt& place : places) {
+        const auto normal = normal_at(round, place);
+        const double off = normal ? off_at(place, *normal, radius, beside) : radius;
+        if (off > slack) {
+            return std::nullopt;
+        }
+    }
+    for (const TopoDS_Shape& edge : edges_of(round)) {
+        for (const BorderPlace& at : places_along(TopoDS::Edge(edge), round)) {
+            const auto foot = chain.foot_of(at.place);
+            const auto off = foot ? circle_off(at, *foot, radius, beside) : std::nullopt;
+            worst = !off || *off > slack ? worst : std::max(worst, *off);
+        }
+    }
+    return worst;
+}
+
+// Radii straight along a chain, from the size at one end to that at the other.
+bool set_growing(BRepFilletAPI_MakeFillet& maker, int contour, const RoundedEdge& wanted, double scale) {
+    double from = wanted.size * scale;
+    double to = *wanted.end_size * scale;
+    if (maker.Closed(contour)) {
+        return false;
+    }
+    if (!wanted.from.IsNull()) {
+        if (wanted.from.IsSame(maker.LastVertex(contour))) {
+            std::swap(from, to);
+        } else if (!wanted.from.IsSame(maker.FirstVertex(contour))) {
+            return false;
+        }
+    }
+    const double length = maker.Length(contour);
+    double before = 0;
+    for (int i = 1; i <= maker.NbEdges(contour); ++i) {
+        const double after = before + length_of(maker.Edge(contour, i));
+        // By two values the kernel lets it grow slowly at first and at last; by many it follows.
+        TColgp_Array1OfPnt2d radii(1, samples);
+        for (int k = 0; k < samples; ++k) {
+            const double along = static_cast<double>(k) / (samples - 1);
+            radii.SetValue(k + 1, {along, from + (to - from) * (before + along * (after - before)) / length});
+        }
+        maker.SetRadius(radii, contour, i);
+        before = after;
+    }
+    return true;
+}
+
+// The radius that makes the round so wide, which follows the angle of the edge: chord = 2 r sin(turn / 2).
+void set_width(BRepFilletAPI_MakeFillet& maker, int contour, const EdgeFaces& map, double width) {
+    for (int i = 1; i <= maker.NbEdges(contour); ++i) {
+        const TopoDS_Edge& edge = maker.Edge(contour, i);
+        const auto beside = faces_at(map, edge);
+        TColgp_Array1OfPnt2d radii(1, samples);
+        double least = 1e100;
+        double most = 0;
+        for (int k = 0; k < samples; ++k) {
+            const double along = static_cast<double>(k) / (samples - 1);
+            const bool turned = edge.Orientation() == TopAbs_REVERSED;
+            const double turn = std::max(turn_at(edge, beside, turned ? 1 - along : along), flat_angle);
+            const double radius = width / 2 / std::sin(turn / 2);
+            radii.SetValue(k + 1, gp_Pnt2d(along, radius));
+            least = std::min(least, radius);
+            most = std::max(most, radius);
+        }
+        if (most - least < 1e-9 * most) {
+            maker.SetRadius(most, contour, i);
+        } else {
+            maker.SetRadius(radii, contour, i);
+        }
+    }
+}
+
+Chain chain_of(const BRepFilletAPI_MakeFillet& maker, int contour) {
+    std::vector<TopoDS_Edge> edges;
+    for (int i = 1; i <= maker.NbEdges(contour); ++i) {
+        edges.push_back(maker.Edge(contour, i));
+    }
+    return Chain(edges);
+}
+
+Blended round_once(const TopoDS_Shape& solid, const std::vector<RoundedEdge>& edges, double scale, Working working) {
+    Blended blended;
+    const EdgeFaces map = faces_by_edge(solid);
+    try {
+        BRepFilletAPI_MakeFillet maker(solid);
+        set_working(maker, working);
+        std::map<int, double> radii; // of contours whose radius is the same all along
+        for (const RoundedEdge& wanted : edges) {
+            if (maker.Contour(wanted.edge) != 0) {
+                continue; // came along with another
+            }
+            maker.Add(wanted.edge);
+            const int contour = maker.Contour(wanted.edge);
+            if (contour == 0) {
+                return blended;
+            }
+            blended.chains.push_back(chain_of(maker, contour));
+            if (wanted.end_size) {
+                if (!set_growing(maker, contour, wanted, scale)) {
+                    blended.faulty.push_back(middle_of(wanted.edge));
+                    blended.outcome = Outcome::open_end;
+                    return blended;
+                }
+            } else if (wanted.by_width) {
+                set_width(maker, contour, map, wanted.size * scale);
+            } else {
+                maker.SetRadius(wanted.size * scale, contour, 1);
+                radii[contour] = wanted.size * scale;
+            }
+        }
+        build(maker, solid, blended, [&](const Altered& altered, const TopoDS_Shape&) {
+            std::optional<double> worst = 0;
+            for (const Altered::Made& made : altered.made) {
+                const int contour =
+                    made.source.ShapeType() == TopAbs_EDGE ? maker.Contour(TopoDS::Edge(made.source)) : 0;
+                const auto radius = contour > 0 ? radii.find(contour) : radii.end();
+                if (worst && radius != radii.end()) {
+                    const auto off =
+                        rolled_off(made, radius->second, map, blended.chains.at(static_cast<size_t>(contour - 1)));
+                    worst = off ? std::optional(std::max(*worst, *off)) : std::nullopt;
+                }
+            }
+            return worst;
+        });
+        for (int i = 1; blended.outcome != Outcome::done && i <= maker.NbFaultyContours(); ++i) {
+            blended.faulty.push_back(middle_of(maker.Edge(maker.FaultyContour(i), 1)));
+        }
+    } catch (const Standard_Failure&) {
+        blended.outcome = Outcome::failed;
+    }
+    return blended;
+}
+
+} // namespace
+
+Result<Altered> round_edges(const TopoDS_Shape& body, const std::vector<RoundedEdge>& edges) {
+    const bool grows = !edges.empty() && edges.front().end_size;
+    const double size = edges.empty() ? 0 : edges.front().size;
+    return blend(body, edges, "rounded", size, !grows,
+                 [&](const TopoDS_Shape& solid, const std::vector<RoundedEdge>& here, double scale) {
+                     return as_close_as_possible(
+                         size * scale, [&](Working working) { return round_once(solid, here, scale, working); });
+                 });
+}
+
+} // namespace kervo::geom
