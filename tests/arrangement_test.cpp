@@ -804,3 +804,40 @@ TEST(Regions, IdentityFollowsWhatIsDrawn) {
     }
     EXPECT_GT(followed, 100);
 }
+
+TEST(Regions, BetweenCurvesThatHugEachOther) {
+    // y = 6 (x / 11)^n from 0 to 11, over the axis: for a millimetre and more they are one within the tolerance.
+    for (int n = 2; n <= max_spline_degree; ++n) {
+        for (const bool mirrored : {false, true}) {
+            Sketch s;
+            std::vector<int> points;
+            for (int i = 0; i <= n; ++i) {
+                const double x = 11.0 * i / n;
+                points.push_back(s.add_point(mirrored ? -x : x, i == n ? 6 : 0));
+            }
+            const int corner = s.add_point(mirrored ? -11 : 11, 0);
+            s.add_spline(points, n, false, false);
+            s.add_line(points.back(), corner);
+            s.add_line(corner, points.front());
+            const auto regions = find_regions(s);
+            ASSERT_EQ(regions.size(), 1u) << n;
+            EXPECT_NEAR(regions[0].area, 66.0 / (n + 1), 1e-9) << n;
+        }
+    }
+    // Two that run beside each other all along, with lines across at their ends.
+    Sketch s;
+    constexpr double apart = 1e-4;
+    std::vector<int> low;
+    std::vector<int> high;
+    for (int i = 0; i <= 5; ++i) {
+        low.push_back(s.add_point(4.0 * i, i % 2));
+        high.push_back(s.add_point(4.0 * i, i % 2 + apart));
+    }
+    s.add_spline(low, 3, false, false);
+    s.add_spline(high, 3, false, false);
+    s.add_line(low.front(), high.front());
+    s.add_line(low.back(), high.back());
+    const auto regions = find_regions(s);
+    ASSERT_EQ(regions.size(), 1u);
+    EXPECT_NEAR(regions[0].area, 20 * apart, 1e-9);
+}

@@ -102,7 +102,7 @@ TEST(SplinePoints, DegreeAndClosing) {
     ASSERT_FALSE(loop.problem);
     EXPECT_TRUE(check_structure(loop.sketch).empty());
     EXPECT_TRUE(stretch_of(loop.sketch, *loop.sketch.curve(id)).closed(1e-9));
-    EXPECT_TRUE(change_spline(s, id, 6, false).problem);
+    EXPECT_TRUE(change_spline(s, id, max_spline_degree + 1, false).problem);
     EXPECT_TRUE(change_spline(s, id + 1, 3, false).problem);
     EXPECT_TRUE(add_spline_point(s, 0, {0, 0}).problem);
     Sketch two;

@@ -15,6 +15,20 @@ namespace kervo::sketch {
 namespace {
 
 // The subdivision: edges between numbered vertices; half-edge 2i runs along edge i, 2i + 1 against it.
+// Whether the first of two stretches that leave a place in one direction lies to the left of the other, where they part
+// clearly for the first time. They do not cross.
+bool lies_left(const Stretch& a, const Stretch& b) {
+    for (double t = 1.0 / 1024; t <= 1; t *= 2) {
+        const Point2 place = a.at(t);
+        const auto [at, gap] = nearest_on(b, place);
+        if (gap > 10 * joining_tolerance && at > 0 && at < 1) {
+            const Motion m = b.motion(at);
+            return m.first[0] * (place[1] - m.place[1]) - m.first[1] * (place[0] - m.place[0]) > 0;
+        }
+    }
+    return false;
+}
+
 class Subdivision {
 public:
     Subdivision(const std::vector<Stretch>& stretches, Folds folds, Progress& progress)
@@ -114,6 +128,11 @@ private:
                 }
                 std::sort(fan.begin() + static_cast<long>(first), fan.begin() + static_cast<long>(last),
                           [](const Ray& a, const Ray& b) { return a.bend < b.bend; });
+                for (size_t i = first + 1; i < last; ++i) { // what bends alike
+                    for (size_t k = i; k > first && lies_left(along(fan[k - 1].half), along(fan[k].half)); --k) {
+                        std::swap(fan[k - 1], fan[k]);
+                    }
+                }
                 first = last;
             }
             for (const Ray& ray : fan) {

@@ -1,6 +1,7 @@
 // Where stretches meet. Lines and arcs by formula; where an ellipse or a spline takes part, both are divided into parts
 // on which x and y run one way. Such a part lies in the box of its ends, so that halving and dropping pairs of parts
 // whose boxes are apart leaves the neighbourhoods of the meetings; there the two are brought together by Gauss-Newton.
+// Where two run close beside each other, boxes that lie along them part sooner.
 #include "sketch/stretch.h"
 
 #include <algorithm>
@@ -87,6 +88,47 @@ std::vector<Part> parts_of(const Stretch& s, const std::vector<double>& also_at 
     return parts;
 }
 
+// Places whose convex hull holds a part of a curve.
+std::vector<Point2> hull_of(const Stretch& s, const Part& part) {
+    if (s.kind == StretchKind::spline) {
+        const double one = s.from + s.sweep * part.low;
+        const double other = s.from + s.sweep * part.high;
+        return s.spline->segment(std::min(one, other), std::max(one, other)).poles;
+    }
+    std::vector<Point2> hull{part.start, part.end};
+    if (s.kind != StretchKind::line) { // below a quarter of a turn: within the triangle of its tangents
+        const Motion m = s.motion(part.low);
+        const Motion n = s.motion(part.high);
+        const double across = m.first[0] * n.first[1] - m.first[1] * n.first[0];
+        if (std::fabs(across) > 1e-14 * std::hypot(m.first[0], m.first[1]) * std::hypot(n.first[0], n.first[1])) {
+            const double t =
+                ((part.end[0] - part.start[0]) * n.first[1] - (part.end[1] - part.start[1]) * n.first[0]) / across;
+            hull.push_back({part.start[0] + t * m.first[0], part.start[1] + t * m.first[1]});
+        }
+    }
+    return hull;
+}
+
+// Whether two convex hulls are apart, seen along the way from one place to another.
+bool apart_along(const Point2& from, const Point2& to, const std::vector<Point2>& a, const std::vector<Point2>& b,
+                 double tolerance) {
+    const double length = distance(from, to);
+    if (length <= 0) {
+        return false;
+    }
+    const auto range_of = [&](const std::vector<Point2>& hull) {
+        std::pair<double, double> range{1e300, -1e300};
+        for (const Point2& p : hull) {
+            const double off = ((to[0] - from[0]) * (p[1] - from[1]) - (to[1] - from[1]) * (p[0] - from[0])) / length;
+            range = {std::min(range.first, off), std::max(range.second, off)};
+        }
+        return range;
+    };
+    const auto [a_low, a_high] = range_of(a);
+    const auto [b_low, b_high] = range_of(b);
+    return a_low > b_high + tolerance || b_low > a_high + tolerance;
+}
+
 class Search {
 public:
     Search(const Stretch& a, const Stretch& b, double tolerance, bool same)
@@ -101,6 +143,10 @@ public:
             return;
         }
         ++pairs_;
+        constexpr int easy = 64; // pairs, before it is worth while to look closer
+        if (pairs_ > easy && pass_by(p, q)) {
+            return;
+        }
         if ((p.size() <= close_ && q.size() <= close_) || depth > 80) {
             bring_together((p.low + p.high) / 2, (q.low + q.high) / 2, p, q);
             return;
@@ -155,6 +201,13 @@ private:
         return closed ? difference - std::round(difference) : difference;
     }
     static Point2 at(const Stretch& s, double t, bool closed) { return s.at(closed ? t - std::floor(t) : t); }
+
+    [[nodiscard]] bool pass_by(const Part& p, const Part& q) const {
+        const auto of_p = hull_of(a_, p);
+        const auto of_q = hull_of(b_, q);
+        return apart_along(p.start, p.end, of_p, of_q, tolerance_) ||
+               apart_along(q.start, q.end, of_p, of_q, tolerance_);
+    }
 
     // The nearest approach of the two near these parameters; a meeting if they come within the tolerance.
     void bring_together(double u, double v, const Part& p, const Part& q) {
@@ -248,6 +301,27 @@ void tell(const Search& search, bool* unclear) {
     }
 }
 
+// As far as `a` runs along `b` from a place where they meet: parameters before and after it.
+std::pair<double, double> together(const Stretch& a, const Stretch& b, double at, double tolerance) {
+    const auto reach = [&](double end) {
+        const auto touches = [&](double share) {
+            return nearest_on(b, a.at(at + share * (end - at))).second <= tolerance;
+        };
+        double near = 0;
+        double far = 1e-4;
+        while (far < 1 && touches(far)) {
+            near = far;
+            far *= 2;
+        }
+        for (int i = 0; near > 0 && i < 20; ++i) {
+            const double middle = (near + far) / 2;
+            (touches(middle) ? near : far) = middle;
+        }
+        return at + near * (end - at);
+    };
+    return {reach(0), reach(1)};
+}
+
 Pairs free_meetings(const Stretch& a, const Stretch& b, double tolerance, bool* unclear) {
     Search search(a, b, tolerance, false);
     // Ends first: they are what curves share when they run along each other.
@@ -264,8 +338,20 @@ Pairs free_meetings(const Stretch& a, const Stretch& b, double tolerance, bool* 
             shared.push_back(u);
         }
     }
+    std::vector<std::pair<double, double>> shared_ways;
+    std::transform(shared.begin(), shared.end(), std::back_inserter(shared_ways),
+                   [&](double at) { return together(a, b, at, tolerance); });
+    for (const auto& [from, to] : shared_ways) {
+        shared.insert(shared.end(), {from, to});
+    }
+    const auto is_shared = [&](const Part& p) {
+        const double middle = (p.low + p.high) / 2;
+        return std::any_of(shared_ways.begin(), shared_ways.end(),
+                           [&](const auto& way) { return way.first < middle && middle < way.second; });
+    };
+    const bool twice = shared_ways.size() > 1;
     for (const Part& p : parts_of(a, shared)) {
-        if (shared.size() < 2 || !run_along(a, b, p.low, p.high, tolerance)) {
+        if (!is_shared(p) && !(twice && run_along(a, b, p.low, p.high, tolerance))) {
             for (const Part& q : parts_of(b)) {
                 search.between(p, q);
             }

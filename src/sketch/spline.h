@@ -36,7 +36,7 @@ struct Spline {
     friend bool operator==(const Spline&, const Spline&) = default;
 };
 
-inline constexpr int max_spline_degree = 5;
+inline constexpr int max_spline_degree = 10;
 
 /// The degree that so many points allow, at most the wanted one.
 int possible_degree(size_t points, int degree);

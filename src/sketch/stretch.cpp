@@ -1,5 +1,7 @@
 #include "sketch/stretch.h"
 
+#include <boost/math/quadrature/gauss.hpp>
+
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -32,17 +34,9 @@ Motion on_ellipse(const Stretch& s, double angle) {
     return m;
 }
 
-// Gauss-Legendre with five points: exact for polynomials up to the ninth degree.
+// Gauss-Legendre with ten points: exact for what is swept by splines up to the tenth degree.
 template <class Function> double integral(double low, double high, const Function& f) {
-    constexpr double at[] = {0.0, 0.5384693101056831, 0.9061798459386640};
-    constexpr double weight[] = {0.5688888888888889, 0.4786286704993665, 0.2369268850561891};
-    const double middle = (low + high) / 2;
-    const double half = (high - low) / 2;
-    double sum = weight[0] * f(middle);
-    for (int i = 1; i < 3; ++i) {
-        sum += weight[i] * (f(middle - half * at[i]) + f(middle + half * at[i]));
-    }
-    return sum * half;
+    return boost::math::quadrature::gauss<double, 10>::integrate(f, low, high);
 }
 
 // Parameters 0..1 between which the stretch is one smooth polynomial or one part of an ellipse.

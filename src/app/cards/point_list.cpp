@@ -101,7 +101,7 @@ void PointList::add_spline(const sketch::Curve& spline, QVBoxLayout* column) {
     auto* degree = new QComboBox(rows_);
     degree->setObjectName("spline_degree");
     degree->setAccessibleName(tr("degree"));
-    degree->setToolTip(tr("1 has a corner at each point, 3 is smooth, 5 the smoothest."));
+    degree->setToolTip(tr("1 has a corner at each point, 3 is smooth; the higher, the smoother."));
     for (int each = 1; each <= sketch::max_spline_degree; ++each) {
         degree->addItem(QString::number(each));
     }

@@ -37,19 +37,23 @@ template <class Function> void each_gauss_point(double low, double high, const F
     }
 }
 
+constexpr int exact_degree = 5; // of a profile, whose cone is three times that
+
 // Ends of the smooth spans of a curve; turns of circles and ellipses are divided, since they are no polynomials.
 template <class Curve> std::vector<double> spans_of(const Curve& curve) {
     TColStd_Array1OfReal ends(1, curve.NbIntervals(GeomAbs_CN) + 1);
     curve.Intervals(ends, GeomAbs_CN);
     std::vector<double> spans(ends.begin(), ends.end());
     const auto kind = curve.GetType();
-    if (kind == GeomAbs_Line || kind == GeomAbs_BSplineCurve || kind == GeomAbs_BezierCurve) {
+    const bool polynomial = kind == GeomAbs_Line || kind == GeomAbs_BSplineCurve || kind == GeomAbs_BezierCurve;
+    if (polynomial && (kind == GeomAbs_Line || curve.Degree() <= exact_degree)) {
         return spans;
     }
     std::vector<double> finer;
     for (size_t i = 0; i + 1 < spans.size(); ++i) {
         const int pieces =
-            std::clamp(static_cast<int>(std::ceil(std::fabs(spans[i + 1] - spans[i]) * 3 / M_PI)), 1, 64);
+            polynomial ? 3 // where eight points are close to what they are not exact for
+                       : std::clamp(static_cast<int>(std::ceil(std::fabs(spans[i + 1] - spans[i]) * 3 / M_PI)), 1, 64);
         for (int k = 0; k < pieces; ++k) {
             finer.push_back(spans[i] + (spans[i + 1] - spans[i]) * k / pieces);
         }
@@ -202,8 +206,7 @@ FaceIntegral over_cylinder(const TopoDS_Face& face, const gp_Cylinder& cylinder,
 // On S(u, v) = C(u) + v d the integrand (S - apex) * (C' x d) does not depend on v, so that Green's theorem turns the
 // integral over the parameters into one along the border.
 FaceIntegral over_extruded(const TopoDS_Face& face, const BRepAdaptor_Surface& surface, const gp_Pnt& apex) {
-    TColStd_Array1OfReal knots(1, surface.NbUIntervals(GeomAbs_CN) + 1);
-    surface.UIntervals(knots, GeomAbs_CN);
+    const std::vector<double> knots = spans_of(*surface.BasisCurve());
     double volume = 0;
     double area = 0;
     gp_XYZ moment(0, 0, 0); // of the cone, about the apex
@@ -317,13 +320,14 @@ FaceIntegral over_turned(const TopoDS_Face& face, const gp_Ax3& axes, const gp_P
     return out;
 }
 
-// Where the spans of a B-spline surface end along one of its parameters; rational ones are halved, being no
-// polynomials.
-std::vector<double> span_ends(const TColStd_Array1OfReal& knots, bool rational) {
+// Where the spans of a B-spline surface end along one of its parameters; they are divided by
+// three where they are rational, or of a high degree.
+std::vector<double> span_ends(const TColStd_Array1OfReal& knots, bool divided) {
     std::vector<double> ends{knots.First()};
     for (int i = knots.Lower(); i < knots.Upper(); ++i) {
-        if (rational) {
-            ends.push_back((knots(i) + knots(i + 1)) / 2);
+        if (divided) {
+            ends.push_back((2 * knots(i) + knots(i + 1)) / 3);
+            ends.push_back((knots(i) + 2 * knots(i + 1)) / 3);
         }
         ends.push_back(knots(i + 1));
     }
@@ -340,9 +344,11 @@ FaceIntegral over_spline(const TopoDS_Face& face, const BRepAdaptor_Surface& sur
     double high = 0;
     double unused[2];
     BRepTools::UVBounds(face, low, high, unused[0], unused[1]);
+    const bool divided =
+        surface.IsURational() || surface.IsVRational() || std::max(surface.UDegree(), surface.VDegree()) > exact_degree;
     std::vector<double> u_ends{low};
     const double period = surface.IsUPeriodic() ? surface.UPeriod() : 0;
-    for (const double knot : span_ends(u_knots, surface.IsURational() || surface.IsVRational())) {
+    for (const double knot : span_ends(u_knots, divided)) {
         for (double at = period > 0 ? knot + period * std::floor((low - knot) / period) : knot; at < high + period;
              at += period) {
             if (at > low) {
@@ -355,7 +361,7 @@ FaceIntegral over_spline(const TopoDS_Face& face, const BRepAdaptor_Surface& sur
     }
     u_ends.push_back(high);
     std::sort(u_ends.begin(), u_ends.end());
-    const auto v_ends = span_ends(v_knots, surface.IsURational() || surface.IsVRational());
+    const auto v_ends = span_ends(v_knots, divided);
     double volume = 0;
     gp_XYZ moment(0, 0, 0); // of the cone, about the apex
     const auto add = [&](double from, double to, double v, double weight) {

@@ -1,7 +1,7 @@
 // Integrals over faces that the kernel's own quadrature gets wrong: it samples a border or an extruded wall that
 // follows a B-spline as if it were one smooth curve, and misses by up to a percent. Here flat faces are integrated
 // along their border by Green's theorem, and extruded and turned ones along the border in their parameters, span by
-// span, with enough Gauss points to be exact for splines up to the fifth degree.
+// span, with enough Gauss points to be exact for splines up to the fifth degree, and close for those of higher ones.
 #pragma once
 
 #include <GProp_GProps.hxx>

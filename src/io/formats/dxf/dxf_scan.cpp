@@ -202,6 +202,8 @@ ScannedDxf scan_dxf(const std::string& bytes) {
         } else if (drawn && (kind == "LWPOLYLINE" || kind == "POLYLINE" || kind == "VERTEX") &&
                    (pairs.code == 40 || pairs.code == 41 || pairs.code == 43) && std::atof(pairs.value.c_str()) != 0) {
             scanned.told.insert("the width of a polyline");
+        } else if (drawn && pairs.code == 39 && std::atof(pairs.value.c_str()) != 0) {
+            scanned.told.insert("how high a curve stands");
         } else if (drawn && kind == "SPLINE" && (pairs.code == 12 || pairs.code == 13)) {
             scanned.told.insert("in which direction a spline begins or ends");
         }
