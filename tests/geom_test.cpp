@@ -7,13 +7,19 @@
 #include "geom/view/section.h"
 #include "geom/view/tessellate.h"
 
+#include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepLib.hxx>
 #include <BRepPrimAPI_MakeCone.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRepPrimAPI_MakeSphere.hxx>
 #include <BRepPrimAPI_MakeTorus.hxx>
 #include <BRep_Builder.hxx>
+#include <Geom2d_Circle.hxx>
+#include <Geom_CylindricalSurface.hxx>
+#include <Geom_Plane.hxx>
 #include <TopoDS_Shell.hxx>
 #include <TopoDS_Solid.hxx>
+#include <TopoDS_Wire.hxx>
 
 #include <gtest/gtest.h>
 
@@ -149,6 +155,49 @@ TEST(Measure, AreasOfTrimmedRoundFaces) {
         EXPECT_NEAR(area_of(BRepPrimAPI_MakeSphere(7 * size).Shape()) / (size * size), 4 * pi * 49, 1e-9);
         EXPECT_NEAR(area_of(BRepPrimAPI_MakeCone(5 * size, 2 * size, 4 * size).Shape()) / (size * size),
                     pi * (25 + 4 + 7 * 5), 1e-9);
+    }
+}
+
+// Two half circles whose ends miss each other by less than the tolerance, on a plane and on a cylinder whose own places
+// are far away: what the gaps enclose with those is none of the area.
+TEST(Measure, GapsWithinTheToleranceCountForNothing) {
+    constexpr double gap = 1e-7;
+    constexpr double far = 1e5;
+    const BRep_Builder builder;
+    const auto face_of = [&](const Handle(Geom_Surface) & surface, const std::vector<TopoDS_Edge>& edges) {
+        TopoDS_Wire wire;
+        builder.MakeWire(wire);
+        for (const TopoDS_Edge& edge : edges) {
+            builder.Add(wire, edge);
+        }
+        TopoDS_Face face;
+        builder.MakeFace(face, surface, 1e-7);
+        builder.Add(face, wire);
+        return face;
+    };
+    const auto vertex = [&](const gp_Pnt& place) {
+        TopoDS_Vertex made;
+        builder.MakeVertex(made, place, 1e-6);
+        return made;
+    };
+    for (const bool round : {false, true}) {
+        const Handle(Geom_Surface) surface =
+            round ? Handle(Geom_Surface)(new Geom_CylindricalSurface(gp_Ax3(gp::XOY()), 5))
+                  : Handle(Geom_Surface)(new Geom_Plane(gp_Ax3(gp::XOY())));
+        const double x = round ? 1 : -far; // of the middle in the parameters of the surface
+        std::vector<TopoDS_Edge> edges;
+        const TopoDS_Vertex left = vertex(surface->Value(x - 0.5, far));
+        const TopoDS_Vertex right = vertex(surface->Value(x + 0.5, far));
+        for (const double up : {1.0, -1.0}) { // one a little larger than the other
+            const Handle(Geom2d_Circle) arc = new Geom2d_Circle(
+                gp_Ax22d(gp_Pnt2d(x, far), gp_Dir2d(up, 0), gp_Dir2d(0, up)), up > 0 ? 0.5 : 0.5 + gap);
+            TopoDS_Edge edge =
+                BRepBuilderAPI_MakeEdge(arc, surface, up > 0 ? right : left, up > 0 ? left : right, 0, pi);
+            BRepLib::BuildCurve3d(edge);
+            edges.push_back(edge);
+        }
+        const double scale = round ? 5 : 1; // of what lies along the first parameter
+        EXPECT_NEAR(area_of(face_of(surface, edges)), pi * 0.25 * scale, 2 * gap * scale) << round;
     }
 }
 

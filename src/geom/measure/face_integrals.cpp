@@ -18,6 +18,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <optional>
 #include <vector>
 
 namespace kervo::geom {
@@ -76,8 +77,34 @@ template <class Visit> void each_border_edge(const TopoDS_Face& face, const Visi
     }
 }
 
+// Ends of a border's curves meet within the tolerance only. Where lengths are counted from far away, what such a gap
+// encloses with the origin is an area of its own: they are counted from a place on the border.
+gp_Pnt place_on_border(const TopoDS_Face& face) {
+    std::optional<gp_Pnt> place;
+    each_border_edge(face, [&](const TopoDS_Edge& edge, double) {
+        if (!place && !BRep_Tool::Degenerated(edge)) {
+            const BRepAdaptor_Curve curve(edge);
+            place = curve.Value(curve.FirstParameter());
+        }
+    });
+    return place.value_or(gp_Pnt());
+}
+
+double height_on_border(const TopoDS_Face& face) { // its second parameter
+    std::optional<double> height;
+    each_border_edge(face, [&](const TopoDS_Edge& edge, double) {
+        if (!height) {
+            const BRepAdaptor_Curve2d curve(edge, face);
+            height = curve.Value(curve.FirstParameter()).Y();
+        }
+    });
+    return height.value_or(0);
+}
+
 FaceIntegral over_flat(const TopoDS_Face& face, const gp_Pln& plane, const gp_Pnt& apex) {
-    const gp_Pnt origin = plane.Location();
+    const gp_Vec up(plane.Axis().Direction());
+    const gp_Pnt on_border = place_on_border(face);
+    const gp_Pnt origin = on_border.Translated(up * -gp_Vec(plane.Location(), on_border).Dot(up));
     const gp_Vec along(plane.Position().XDirection());
     const gp_Vec across(plane.Position().YDirection());
     double area = 0;
@@ -143,7 +170,8 @@ FaceIntegral over_cylinder(const TopoDS_Face& face, const gp_Cylinder& cylinder,
     const gp_XYZ x = cylinder.Position().XDirection().XYZ();
     const gp_XYZ y = cylinder.Position().YDirection().XYZ();
     const gp_XYZ d = cylinder.Position().Direction().XYZ();
-    const gp_XYZ from = cylinder.Location().XYZ() - apex.XYZ();
+    const double base = height_on_border(face);
+    const gp_XYZ from = cylinder.Location().XYZ() + d * base - apex.XYZ();
     const double r = cylinder.Radius();
     const double a = from * x;
     const double b = from * y;
@@ -173,9 +201,9 @@ FaceIntegral over_cylinder(const TopoDS_Face& face, const gp_Cylinder& cylinder,
             const double ss = (u1 - u0) / 2 - twice;
             const double cs = (std::sin(u1) * std::sin(u1) - std::sin(u0) * std::sin(u0)) / 2;
             const double k = sign * hand * r;
-            area -= sign * r * (u1 - u0) * curve.Value(first).Y();
-            add(k * (r * (u1 - u0) + a * c + b * s), k * (r * c + a * cc + b * cs), k * (r * s + a * cs + b * ss),
-                curve.Value(first).Y());
+            const double v = curve.Value(first).Y() - base;
+            area -= sign * r * (u1 - u0) * v;
+            add(k * (r * (u1 - u0) + a * c + b * s), k * (r * c + a * cc + b * cs), k * (r * s + a * cs + b * ss), v);
             return;
         }
         constexpr int pieces = 16;
@@ -189,9 +217,10 @@ FaceIntegral over_cylinder(const TopoDS_Face& face, const gp_Cylinder& cylinder,
                     curve.D1(t, uv, run);
                     const double c = std::cos(uv.X());
                     const double s = std::sin(uv.X());
-                    area -= sign * weight * run.X() * r * uv.Y();
+                    const double v = uv.Y() - base;
+                    area -= sign * weight * run.X() * r * v;
                     const double g = sign * weight * run.X() * hand * r * (r + a * c + b * s);
-                    add(g, g * c, g * s, uv.Y());
+                    add(g, g * c, g * s, v);
                 });
             }
         }
@@ -207,6 +236,7 @@ FaceIntegral over_cylinder(const TopoDS_Face& face, const gp_Cylinder& cylinder,
 // integral over the parameters into one along the border.
 FaceIntegral over_extruded(const TopoDS_Face& face, const BRepAdaptor_Surface& surface, const gp_Pnt& apex) {
     const std::vector<double> knots = spans_of(*surface.BasisCurve());
+    const double height = height_on_border(face);
     double volume = 0;
     double area = 0;
     gp_XYZ moment(0, 0, 0); // of the cone, about the apex
@@ -241,12 +271,13 @@ FaceIntegral over_extruded(const TopoDS_Face& face, const BRepAdaptor_Surface& s
                 gp_Pnt base;
                 gp_Vec du;
                 gp_Vec dv;
-                surface.D1(uv.X(), 0, base, du, dv);
-                area -= sign * weight * run.X() * du.Crossed(dv).Magnitude() * uv.Y();
+                surface.D1(uv.X(), height, base, du, dv);
+                const double v = uv.Y() - height;
+                area -= sign * weight * run.X() * du.Crossed(dv).Magnitude() * v;
                 const double g = gp_Vec(apex, base).Dot(du.Crossed(dv));
                 const double strip = -sign * weight * g * run.X();
-                volume += strip * uv.Y() / 3;
-                moment += (base.XYZ() - apex.XYZ()) * (strip * uv.Y() / 4) + dv.XYZ() * (strip * uv.Y() * uv.Y() / 8);
+                volume += strip * v / 3;
+                moment += (base.XYZ() - apex.XYZ()) * (strip * v / 4) + dv.XYZ() * (strip * v * v / 8);
             });
         }
     });
