@@ -21,7 +21,58 @@ char32_t next_character(const std::string& utf8, size_t& at) {
     return code;
 }
 
+// Calls for every character that is neither in a text nor in a comment, by its index.
+template <class Visit> void each_plain_character(const std::string& file, const Visit& visit) {
+    for (size_t at = 0; at < file.size(); ++at) {
+        if (file[at] == '\'') {
+            at = std::min(file.find('\'', at + 1), file.size());
+        } else if (file.compare(at, 2, "/*") == 0) {
+            at = std::min(file.find("*/", at + 2), file.size());
+        } else {
+            visit(at);
+        }
+    }
+}
+
+bool is_digit(char c) {
+    return c >= '0' && c <= '9';
+}
+bool is_of_a_keyword(char c) {
+    return (c >= 'A' && c <= 'Z') || is_digit(c) || c == '_';
+}
+
 } // namespace
+
+std::string with_capital_exponents(std::string file) {
+    each_plain_character(file, [&](size_t at) {
+        if (file[at] == 'e' && at > 0 && (is_digit(file[at - 1]) || file[at - 1] == '.')) {
+            file[at] = 'E';
+        }
+    });
+    return file;
+}
+
+std::map<std::string, int> count_entities(const std::string& file, const std::set<std::string>& kinds) {
+    std::map<std::string, int> counts;
+    std::string word;
+    bool ended = false; // by a space, after which its bracket may still come
+    each_plain_character(file, [&](size_t at) {
+        const char c = file[at];
+        if (is_of_a_keyword(c)) {
+            word = ended ? std::string(1, c) : word + c;
+            ended = false;
+        } else if (static_cast<unsigned char>(c) <= ' ') {
+            ended = true;
+        } else {
+            if (c == '(' && kinds.contains(word)) {
+                ++counts[word];
+            }
+            word.clear();
+            ended = false;
+        }
+    });
+    return counts;
+}
 
 std::string as_part21(const std::string& utf8) {
     std::string text;

@@ -5,6 +5,7 @@
 #include "base/text.h"
 #include "geom/kernel/kernel_progress.h"
 #include "geom/measure/measure.h"
+#include "io/formats/step/part21_text.h"
 #include "io/formats/told_stream.h"
 
 #include <Interface_Static.hxx>
@@ -17,17 +18,24 @@
 #include <StepBasic_DocumentFile.hxx>
 #include <StepBasic_ExternalIdentificationAssignment.hxx>
 #include <StepData_StepModel.hxx>
+#include <StepShape_ShellBasedSurfaceModel.hxx>
+#include <StepShape_SolidModel.hxx>
 #include <TDF_LabelSequence.hxx>
 #include <TDataStd_Name.hxx>
 #include <TDocStd_Document.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TransferBRep.hxx>
+#include <Transfer_TransientProcess.hxx>
 #include <XCAFApp_Application.hxx>
 #include <XCAFDoc_ColorTool.hxx>
 #include <XCAFDoc_DocumentTool.hxx>
 #include <XCAFDoc_LayerTool.hxx>
 #include <XCAFDoc_ShapeTool.hxx>
+#include <XSControl_TransferReader.hxx>
+#include <XSControl_WorkSession.hxx>
 
 #include <algorithm>
+#include <map>
 #include <set>
 
 namespace kervo::io {
@@ -199,7 +207,44 @@ std::vector<std::string> take_other_files(const StepData_StepModel& model) {
     return {names.begin(), names.end()};
 }
 
-Result<ReadBodies> read_step(const std::string& bytes, Progress& progress) {
+// Bodies whose entities the kernel knows, and of which it made nothing.
+int count_failed(const XSControl_Reader& reader, const StepData_StepModel& model) {
+    const Handle(Transfer_TransientProcess) process = reader.WS()->TransferReader()->TransientProcess();
+    int failed = 0;
+    for (int i = 1; i <= model.NbEntities(); ++i) {
+        const Handle(Standard_Transient)& entity = model.Value(i);
+        if (entity->IsKind(STANDARD_TYPE(StepShape_SolidModel)) ||
+            entity->IsKind(STANDARD_TYPE(StepShape_ShellBasedSurfaceModel))) {
+            failed += TransferBRep::ShapeResult(process, entity).IsNull() ? 1 : 0;
+        }
+    }
+    return failed;
+}
+
+// Kinds of shapes that the kernel's reader passes over.
+std::vector<std::string> passed_over(const std::string& bytes) {
+    static const std::map<std::string, std::pair<std::string, std::string>> kinds{
+        {"TESSELLATED_SOLID", {"body of triangles", "bodies of triangles"}},
+        {"TESSELLATED_SHELL", {"shell of triangles", "shells of triangles"}},
+        {"TESSELLATED_WIRE", {"wire of short lines", "wires of short lines"}},
+        {"POINT_CLOUD_DATASET", {"cloud of points", "clouds of points"}},
+        {"ANNOTATION_OCCURRENCE", {"annotation", "annotations"}},
+        {"TESSELLATED_ANNOTATION_OCCURRENCE", {"annotation", "annotations"}},
+        {"DRAUGHTING_CALLOUT", {"callout", "callouts"}}};
+    std::set<std::string> names;
+    for (const auto& [name, words] : kinds) {
+        names.insert(name);
+    }
+    std::vector<std::string> told;
+    for (const auto& [name, count] : count_entities(bytes, names)) {
+        const auto& [one, many] = kinds.at(name);
+        told.push_back(std::to_string(count) + " " + (count == 1 ? one : many));
+    }
+    return told;
+}
+
+Result<ReadBodies> read_step(const std::string& from, Progress& progress) {
+    const std::string bytes = with_capital_exponents(from);
     STEPCAFControl_Reader reader;
     reader.SetNameMode(Standard_True);
     reader.SetColorMode(Standard_True);
@@ -216,6 +261,12 @@ Result<ReadBodies> read_step(const std::string& bytes, Progress& progress) {
         StructureWalk walk(document);
         file.bodies = walk.bodies();
         file.left_out = walk.left_out();
+        const auto more = passed_over(bytes);
+        file.left_out.insert(file.left_out.end(), more.begin(), more.end());
+        if (const int failed = count_failed(reader.ChangeReader(), *reader.ChangeReader().StepModel()); failed > 0) {
+            file.left_out.push_back(std::to_string(failed) +
+                                    (failed == 1 ? " body that could not be read" : " bodies that could not be read"));
+        }
     }
     if (file.bodies.empty()) {
         return unreadable(file.not_followed.empty()
