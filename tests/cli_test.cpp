@@ -1,5 +1,6 @@
 // kervo-cli as scripts see it: standard output, standard error, exit codes.
 #include "io_fixture.h"
+#include "model/document/groups_and_layers.h"
 #include "model/steps/sketch/sketch_step.h"
 
 #include <nlohmann/json.hpp>
@@ -206,6 +207,98 @@ std::string boxes_path(const TemporaryFolder& folder) {
 }
 
 } // namespace
+
+// Out, in as a document, and out again.
+TEST(Cli, StepFilesComeBackAsTheyWent) {
+    const std::map<std::string, std::string> demos{
+        {"azimuth-table", ""},  {"counterweight", ""},        {"finder-clamp", ""},
+        {"observing-deck", ""}, {"spectrograph-housing", ""}, {"sun-screen", " --set columns=6 --set rows=4"}};
+    for (const auto& [demo, settings] : demos) {
+        const TemporaryFolder folder;
+        const std::string document = std::string(KERVO_SOURCE) + "/demo/" + demo + "/document.json";
+        ASSERT_EQ(run("export " + document + " " + folder.file("a.step") + settings).code, 0) << demo;
+        ASSERT_EQ(run("import " + folder.file("a.step") + " " + folder.file("b.kervo")).code, 0) << demo;
+        ASSERT_EQ(run("export " + folder.file("b.kervo") + " " + folder.file("b.step")).code, 0) << demo;
+        std::vector<ImportedFile> files;
+        for (const std::string name : {"a.step", "b.step"}) {
+            Progress progress;
+            const auto file =
+                import_in_child({AssetName::like(name), read_file(folder.file(name)), false}, limits(), progress);
+            ASSERT_TRUE(file) << demo;
+            files.push_back(*file);
+            std::sort(files.back().bodies.begin(), files.back().bodies.end(), [](const auto& a, const auto& b) {
+                return std::pair(a.name, geom::box_of(a.shape)[0]) < std::pair(b.name, geom::box_of(b.shape)[0]);
+            });
+        }
+        ASSERT_EQ(files[0].bodies.size(), files[1].bodies.size()) << demo;
+        for (size_t i = 0; i < files[0].bodies.size(); ++i) {
+            const ImportedBody& one = files[0].bodies[i];
+            const ImportedBody& other = files[1].bodies[i];
+            EXPECT_EQ(one.name, other.name) << demo;
+            EXPECT_EQ(one.color, other.color) << demo;
+            const double volume = geom::volume_of(one.shape);
+            EXPECT_NEAR(geom::volume_of(other.shape), volume, 1e-9 * volume) << demo << ' ' << one.name;
+            EXPECT_EQ(geom::count(one.shape).faces, geom::count(other.shape).faces) << demo << ' ' << one.name;
+        }
+    }
+}
+
+TEST(Cli, ImportsGroupsAndLayers) {
+    const TemporaryFolder folder;
+    const auto box = [](int id, const std::string& x) {
+        return R"({"id": )" + std::to_string(id) + R"(, "number": )" + std::to_string(id) +
+               R"(, "kind": "stock", "name": "Box", "answers": {"shape": "box", "width": "10 mm", "depth": "20 mm",
+                  "height": "30 mm", "x": ")" +
+               x + R"("}})";
+    };
+    // Two groups of one name in one that holds both, and a body of its own.
+    write_file(folder.file("a.json"),
+               R"({"format": "kervo", "version": 2, "title": "Dome", "unit": "mm", "last_id": 40,
+        "steps": [)" +
+                   box(10, "0 mm") + "," + box(20, "50 mm") + "," + box(30, "100 mm") + "," + box(40, "150 mm") +
+                   R"(], "groups": [{"id": 1, "name": "Whole"}, {"id": 2, "name": "Pair", "within": 1},
+        {"id": 3, "name": "Pair", "within": 1}], "layers": [{"name": "Steel"}], "appearance": {
+        "10": {"name": "A", "group": 2, "layer": "Steel"}, "20": {"name": "B", "group": 3},
+        "30": {"name": "C", "group": 3, "hidden": true}, "40": {"name": "D"}}})");
+    ASSERT_EQ(run("export " + folder.file("a.json") + " " + folder.file("a.step") + " --hidden-too").code, 0);
+    const Ran made = run("import " + folder.file("a.step") + " " + folder.file("a.step") + " " + folder.file("b.json"));
+    ASSERT_EQ(made.code, 0) << made.err;
+    EXPECT_NE(made.err.find("3 groups, 1 layer, 1 hidden body"), std::string::npos) << made.err;
+    const auto document = open_document(folder.file("b.json"));
+    ASSERT_TRUE(document);
+    EXPECT_EQ(document->title, "a");
+    ASSERT_EQ(document->steps.size(), 2u);
+    EXPECT_EQ(document->assets.size(), 2u);
+    ASSERT_EQ(document->groups.size(), 6u); // three of each file
+    ASSERT_EQ(document->layers.size(), 1u);
+    for (const std::string file : {"10", "20"}) {
+        const auto look = [&](const std::string& body) { return look_of(*document, file + "." + body); };
+        const auto within = [&](int group) { return find_group(*document, group)->within; };
+        const int first = look("1").group;
+        const int second = look("2").group;
+        EXPECT_NE(first, second);
+        EXPECT_EQ(look("3").group, second);
+        EXPECT_EQ(look("4").group, 0);
+        EXPECT_EQ(find_group(*document, first)->name, "Pair");
+        EXPECT_EQ(find_group(*document, second)->name, "Pair");
+        EXPECT_EQ(within(first), within(second));
+        EXPECT_EQ(find_group(*document, within(first))->name, "Whole");
+        EXPECT_EQ(look("1").layer, "Steel");
+        EXPECT_TRUE(look("3").hidden);
+        EXPECT_FALSE(look("2").hidden);
+    }
+    // Sorted once more, nothing changes.
+    const std::map<BodyId, Sorting> again{{"10.1", {{{1, "Else"}}, "", false}}};
+    EXPECT_FALSE(can_be_sorted(*document, again));
+    EXPECT_EQ(sort_as_in_file(*document, again).groups, document->groups);
+    // What cannot be: a name that is no document's, files that are none.
+    EXPECT_EQ(run("import " + folder.file("a.step") + " " + folder.file("c.step")).code, 3);
+    EXPECT_EQ(run("import " + folder.file("none.step") + " " + folder.file("c.json")).code, 2);
+    EXPECT_EQ(run("export " + folder.file("a.json") + " " + folder.file("x") + " --apart --format stl").code, 3);
+    const Ran wrong = run("report " + folder.file("a.json") + " --as-of 15");
+    EXPECT_EQ(wrong.code, 3);
+    EXPECT_NE(wrong.err.find("from 10 to 40"), std::string::npos) << wrong.err;
+}
 
 TEST(Cli, NamesTheWordThatIsMeant) {
     const TemporaryFolder folder;

@@ -120,11 +120,21 @@ TEST(HandOver, GroupsAreAssembliesAndTextIsWrittenByNumber) {
     const auto file = back(folder.file("a.step"));
     ASSERT_EQ(file.bodies.size(), 3u);
     std::set<std::string> names;
+    std::map<std::string, Sorting> sorting;
     for (const auto& body : file.bodies) {
         names.insert(body.name);
+        sorting[body.name] = body.sorting;
     }
     EXPECT_EQ(names, (std::set<std::string>{"Tr\u00e4ger", "x\U0001D6FC", "Tr\u00e4ger copy"}));
-    EXPECT_EQ(file.left_out, (std::vector<std::string>{"2 assemblies within it", "1 layer"}));
+    EXPECT_TRUE(file.left_out.empty());
+    const auto& inner = sorting.at("Tr\u00e4ger").groups;
+    ASSERT_EQ(inner.size(), 2u);
+    EXPECT_EQ(inner[0].name, "Au\u00dfen");
+    EXPECT_EQ(inner[1].name, "Innen");
+    EXPECT_EQ(sorting.at("Tr\u00e4ger").layer, "Stahl");
+    EXPECT_EQ(sorting.at("x\U0001D6FC").groups.size(), 1u);
+    EXPECT_EQ(sorting.at("Tr\u00e4ger copy").groups, inner); // where what it is a copy of is
+    EXPECT_EQ(sorting.at("Tr\u00e4ger copy").layer, "Stahl");
     EXPECT_EQ(as_part21("a\u00e9\u20ac\U0001F600b"), "a\\X2\\00E920AC\\X0\\\\X4\\0001F600\\X0\\b");
     EXPECT_EQ(as_part21("plain"), "plain");
     EXPECT_EQ(as_part21("\xff"), "\\X2\\00FF\\X0\\"); // no UTF-8
@@ -145,6 +155,8 @@ TEST(HandOver, HiddenBodiesStayUnlessTheyAreAskedFor) {
     ASSERT_TRUE(hand_over(made, folder.file("b.step"), all));
     EXPECT_EQ(back(folder.file("b.step")).bodies.size(), 3u);
     EXPECT_NE(read_file(folder.file("b.step")).find("INVISIBILITY"), std::string::npos);
+    const auto hidden = back(folder.file("b.step")).bodies;
+    EXPECT_EQ(std::count_if(hidden.begin(), hidden.end(), [](const auto& body) { return body.sorting.hidden; }), 2);
     ExportOptions one; // by its name it is asked for
     one.only = {"Base"};
     ASSERT_TRUE(hand_over(made, folder.file("c.step"), one));

@@ -24,7 +24,8 @@ struct Form {
     std::vector<std::string> called = {}; ///< empty: not asked for
     std::string told = {};                ///< a part of what is said; empty: nothing is missing
     std::vector<std::string> colors = {};
-    double high = 0; ///< mm: how far up it reaches; 0: not asked for
+    double high = 0;         ///< mm: how far up it reaches; 0: not asked for
+    std::string sorted = {}; ///< of the first body: "outer/inner@layer!", "!" where it is hidden
 };
 
 using Fill = std::function<void(Part21&)>;
@@ -353,7 +354,7 @@ std::vector<Form> of_structure() {
          stand({{"Foot:1", {5, 0, 1}}, {"Foot:2", {50, 0, 7}}}, false),
          {24, 24},
          {"Foot", "Foot"}},
-        {"an assembly in an assembly", stand({{"", {5, 0, 1}}}, true), {24}, {"Foot"}, "assembly", {}, 105},
+        {"an assembly in an assembly", stand({{"", {5, 0, 1}}}, true), {24}, {"Foot"}, {}, {}, 105, "Stand"},
         {"a mapped item",
          text_of([&](Part21& f) {
              const int units = f.context();
@@ -410,7 +411,10 @@ std::vector<Form> of_structure() {
          }),
          {24},
          {"Part"},
-         "layer"},
+         {},
+         {},
+         0,
+         "@Frame"},
         {"not to be seen",
          text_of([&](Part21& f) {
              const int solid = f.solid(f.box({0, 0, 0}, {2, 3, 4}));
@@ -422,7 +426,10 @@ std::vector<Form> of_structure() {
          }),
          {24},
          {"Part"},
-         "hidden"},
+         {},
+         {},
+         0,
+         "!"},
     };
 }
 
@@ -442,6 +449,13 @@ void expect_right_or_told(const std::vector<Form>& forms) {
             EXPECT_TRUE(form.colors.empty() || body.color == form.colors.at(i)) << form.name << ": " << body.color;
             high = std::max(high, geom::box_of(body.shape)[5]);
         }
+        std::string sorted;
+        const auto& sorting = read->bodies.front().sorting;
+        for (const auto& [number, group] : sorting.groups) {
+            sorted += (sorted.empty() ? "" : "/") + group;
+        }
+        sorted += (sorting.layer.empty() ? "" : "@" + sorting.layer) + (sorting.hidden ? "!" : "");
+        EXPECT_EQ(sorted, form.sorted) << form.name;
         EXPECT_TRUE(form.high == 0 || std::fabs(high - form.high) < 1e-6) << form.name << ": " << high;
         std::string said;
         for (const std::string& each : read->left_out) {

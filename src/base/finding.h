@@ -18,6 +18,7 @@ struct Offer {
     std::string says;                           ///< what it does, on its button: "Make it 120 by 80 mm"
     std::map<std::string, std::string> answers; ///< by field key, formulas and choices; "": the finding's own field
     int step = 0;                               ///< whose answers they are; 0: the finding's own step
+    bool sorts = false;                         ///< no answers: sorts the step's bodies as the file has them
     friend bool operator==(const Offer&, const Offer&) = default;
 };
 

@@ -19,6 +19,7 @@ struct Line {
     Reading reading;
     Target target;
     std::string out, table;
+    std::vector<std::string> files;
     bool times = false;
     io::ExportOptions options;
     OutlineOptions outlines;
@@ -90,6 +91,11 @@ void add_export(CLI::App& app, Line& line) {
             line.code = bad_usage;
             return;
         }
+        if (line.options.apart && io::format_of(line.target.path) != line.target.wanted()) {
+            spdlog::error("--apart: let the file's name say its format, as the names of all others go after it");
+            line.code = bad_usage;
+            return;
+        }
         line.code = all_are_heard(line) ? run_export(line.reading, line.target, line.options) : bad_usage;
     });
 }
@@ -99,6 +105,24 @@ void add_check(CLI::App& app, Line& line) {
     add_as_of(*check, line);
     check->final_callback([&line] { line.code = run_check(line.reading); });
 }
+
+void add_import(CLI::App& app, Line& line) {
+    const std::string kinds = io::extensions_of(io::readers_of(io::Content::bodies));
+    auto* import = app.add_subcommand("import", "make a document of " + kinds + " files, with their groups and layers");
+    import->add_option("files", line.files, "files to bring in, and last the document to write, *.kervo or *.json")
+        ->required()
+        ->expected(2, -1);
+    import->final_callback([&line] {
+        const std::string out = line.files.back();
+    line.files.pop_back();
+    if (out == "-" || io::format_of(out) != nullptr) {
+        spdlog::error("the last name is that of the document to write, and \u201c{}\u201d is none", out);
+        line.code = bad_usage;
+    } else {
+        line.code = run_import(line.files, out);
+    }
+});
+} // namespace
 
 void add_adopt(CLI::App& app, Line& line) {
     auto* adopt = command(app, "adopt", "turn picks made by hand into lasting names and save", line);
@@ -181,7 +205,7 @@ bool all_words_are_known(const CLI::App& app, int argc, const char* const* argv)
     return true;
 }
 
-} // namespace
+} // namespace kervo::cli
 
 int run(int argc, const char* const* argv) {
     spdlog::set_default_logger(
@@ -194,7 +218,8 @@ int run(int argc, const char* const* argv) {
     app.add_flag_callback(
         "--verbose", [] { spdlog::set_level(spdlog::level::debug); }, "say also why a cut was not done the fast way");
     Line line;
-    for (const auto add : {add_report, add_export, add_check, add_adopt, add_parameters, add_outlines, add_graph}) {
+    for (const auto add :
+         {add_report, add_export, add_check, add_import, add_adopt, add_parameters, add_outlines, add_graph}) {
         add(app, line);
     }
     app.add_subcommand("schema", "print the JSON schema of documents")->final_callback([&line] {

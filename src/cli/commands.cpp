@@ -7,6 +7,8 @@
 #include "io/document/safe_file.h"
 #include "io/formats/csv/parameters_csv.h"
 #include "io/reader/import_child.h"
+#include "model/document/groups_and_layers.h"
+#include "model/steps/import/import.h"
 #include "model/steps/sketch/sketch_step.h"
 
 #include <spdlog/spdlog.h>
@@ -118,6 +120,39 @@ int run_adopt(const Reading& reading, const std::string& out) {
         return code;
     }
     return save(opened, opened.document, out);
+}
+
+int run_import(const std::vector<std::string>& files, const std::string& out) {
+    Opened opened;
+    opened.services = io::standard_services();
+    opened.document.title = std::filesystem::path(files.front()).stem().string();
+    for (const std::string& path : files) {
+        const auto bytes = read_from(path);
+        if (!bytes) {
+            say(bytes.finding());
+            return file_trouble;
+        }
+        const std::filesystem::path file(path);
+        auto name = model::AssetName::like(file.filename().string());
+        for (int number = 2; opened.document.assets.contains(name); ++number) { // of another folder
+            name =
+                model::AssetName::like(file.stem().string() + " " + std::to_string(number) + file.extension().string());
+        }
+        opened.document.assets[name] = std::make_shared<model::Asset>(model::Asset{name, *bytes, false});
+        model::Import step;
+        step.file.name = name.text();
+        opened.document = model::add_step(opened.document, step, file.stem().string(), -1, nullptr);
+    }
+    const model::Evaluation evaluation = opened.evaluate();
+    say_all(opened.document, evaluation);
+    for (const auto& step : opened.document.steps) {
+        const model::StepReport* report = evaluation.report(step->id);
+        if (report != nullptr && report->output) {
+            opened.document = model::sort_as_in_file(std::move(opened.document), report->output->sorting);
+        }
+    }
+    const int code = save(opened, opened.document, out);
+    return evaluation.failed() ? worse(step_failed, code) : code;
 }
 
 int run_parameters(const Reading& reading, const std::string& table, const std::string& out) {

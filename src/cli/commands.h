@@ -16,6 +16,8 @@ struct Reading {
 int run_report(const Reading& reading, bool times);
 int run_check(const Reading& reading);
 int run_export(const Reading& reading, const Target& target, io::ExportOptions options);
+/// A document of what files hold, sorted as they are.
+int run_import(const std::vector<std::string>& files, const std::string& out);
 int run_adopt(const Reading& reading, const std::string& out);
 /// The table goes out, or comes from a file and the document is saved.
 int run_parameters(const Reading& reading, const std::string& table, const std::string& out);

@@ -1,5 +1,6 @@
 #include "app/cards/finding_list.h"
 #include "app/view/tools/mark_tool.h"
+#include "model/document/groups_and_layers.h"
 #include "model/route/unanswered.h"
 
 #include <QLabel>
@@ -11,6 +12,10 @@
 namespace kervo::app {
 
 namespace {
+
+std::map<model::BodyId, model::Sorting> sorting_of(const model::StepReport* report) {
+    return report != nullptr && report->output ? report->output->sorting : std::map<model::BodyId, model::Sorting>{};
+}
 
 constexpr int tallest = 150; // px; what is more is scrolled to
 constexpr int border = 2;
@@ -48,7 +53,9 @@ void FindingList::refresh(const CardContext& context) {
         }
     }
     context.viewport.tool<MarkTool>().point_out(places);
-    if (findings != told_ || context.step != step_ || making != making_) {
+    const bool sortable = model::can_be_sorted(context.session.document(), sorting_of(report));
+    if (findings != told_ || context.step != step_ || making != making_ || sortable != sortable_) {
+        sortable_ = sortable;
         told_ = findings;
         step_ = context.step;
         making_ = making;
@@ -79,7 +86,7 @@ void FindingList::tell(const CardContext& context, const Findings& findings) {
         content_->layout()->addWidget(line);
         std::copy_if(finding.offers.begin(), finding.offers.end(), std::back_inserter(offers), [&](const Offer& offer) {
             const bool twice = std::find(offers.begin(), offers.end(), offer) != offers.end();
-            return !twice && model::can_take(context.session.document(), offer);
+            return !twice && model::can_take(context.session.document(), offer) && (!offer.sorts || sortable_);
         });
     }
     show_offers(context, offers);
@@ -92,7 +99,7 @@ void FindingList::show_offers(const CardContext& context, const std::vector<Offe
     for (const Offer& offer : offers) {
         const auto step = session.document().step(offer.step);
         QString says = QString::fromStdString(offer.says);
-        if (offer.answers.empty()) {
+        if (offer.answers.empty() && !offer.sorts) {
             const std::string name = step->name.empty() ? model::title_of(step->definition) : step->name;
             says = tr("Open %1, step %2").arg(QString::fromStdString(name)).arg(step->number);
         } else if (offer.step != context.step) {
@@ -106,11 +113,15 @@ void FindingList::show_offers(const CardContext& context, const std::vector<Offe
         }
         auto* button = new QPushButton(says, content_);
         button->setObjectName("offer");
-        button->setToolTip(answers.isEmpty() ? tr("Opens the card of that step.")
-                                             : tr("Changes the answers: %1.").arg(answers.join(tr(", "))));
+        button->setToolTip(offer.sorts ? tr("Puts the bodies into groups and on layers, and hides them, as there.")
+                           : answers.isEmpty() ? tr("Opens the card of that step.")
+                                               : tr("Changes the answers: %1.").arg(answers.join(tr(", "))));
         button->setAccessibleName(says);
-        connect(button, &QPushButton::clicked, this, [&session, offer] {
-            if (offer.answers.empty()) {
+        connect(button, &QPushButton::clicked, this, [&session, offer, sorting = sorting_of(context.report())] {
+            if (offer.sorts) {
+                session.edit(
+                    [&](model::Document document) { return model::sort_as_in_file(std::move(document), sorting); });
+            } else if (offer.answers.empty()) {
                 session.open_card(offer.step);
             } else {
                 session.edit([&](model::Document document) { return model::take_offer(std::move(document), offer); });

@@ -25,7 +25,8 @@ private:
 
     QWidget* content_;
     std::vector<Finding> told_;
-    bool making_ = false; ///< a step that is being made
+    bool sortable_ = false; ///< the offer to sort would change something
+    bool making_ = false;   ///< a step that is being made
     std::vector<QWidget*> lines_;
     int step_ = 0; ///< that they are of
 };

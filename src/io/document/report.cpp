@@ -26,6 +26,9 @@ Json finding_to_json(const Finding& finding) {
     }
     for (const Offer& offer : finding.offers) {
         json["offers"].push_back({{"says", offer.says}, {"step", offer.step}, {"answers", offer.answers}});
+        if (offer.sorts) {
+            json["offers"].back()["sorts"] = true;
+        }
     }
     return json;
 }

@@ -18,9 +18,7 @@ struct NamedBody {
     std::string color; ///< "#rrggbb" or empty
     TopoDS_Shape shape;
     std::vector<std::pair<TopoDS_Shape, std::string>> own_colors = {}; ///< of faces that have another colour
-    std::string layer = {};
-    std::vector<std::string> groups = {}; ///< that hold it, the outermost first
-    bool hidden = false;
+    model::Sorting sorting = {};
 };
 
 /// What is handed over. Bodies that are copies of each other have one shape, in several places.

@@ -79,13 +79,13 @@ private:
     std::map<const TopoDS_TShape*, std::unique_ptr<geom::PrivateCopy>> copies_;
 };
 
-std::vector<std::string> groups_around(const model::Document& document, int group) {
-    std::vector<std::string> names;
+std::vector<model::Sorting::Holder> groups_around(const model::Document& document, int group) {
+    std::vector<model::Sorting::Holder> holders;
     for (const model::Group* each = model::find_group(document, group); each != nullptr;
          each = model::find_group(document, each->within)) {
-        names.insert(names.begin(), each->name);
+        holders.insert(holders.begin(), {each->id, each->name});
     }
-    return names;
+    return holders;
 }
 
 // Which of the bodies are wanted.
@@ -168,9 +168,7 @@ Result<ModelToWrite> model_to_write(const model::Document& document, const model
             unsound.push_back(traits.name);
         }
         NamedBody named{traits.name, traits.color, copies.of(body->shape)};
-        named.layer = traits.layer;
-        named.groups = groups_around(document, traits.group);
-        named.hidden = is_hidden(document, id, traits.layer);
+        named.sorting = {groups_around(document, traits.group), traits.layer, is_hidden(document, id, traits.layer)};
         for (const TopoDS_Shape& face : geom::faces_of(body->shape)) {
             const model::FaceName* name = body->names.Seek(face);
             const auto owner = name != nullptr ? evaluation.traits.find(name->owner) : evaluation.traits.end();
@@ -234,7 +232,7 @@ Result<Findings> write_model(const ModelToWrite& model, const std::string& path,
     std::set<std::string> taken;
     for (const NamedBody& body : model.bodies) {
         ModelToWrite one{{body}, body.name, model.author};
-        one.bodies.front().groups.clear();
+        one.bodies.front().sorting.groups.clear();
         const auto written = write_one(one, beside(path, body.name, taken), options.answers);
         if (!written) {
             return written;

@@ -65,7 +65,12 @@ Result<model::ImportedFile> collect(const Helper& helper, const std::string& fil
             if (name.empty()) {
                 name = fs::path(file_name).stem().string() + (shapes.size() > 1 ? " " + std::to_string(i + 1) : "");
             }
-            file.bodies.push_back({name, item.at("color").get<std::string>(), shapes[i], item.at("sound").get<bool>()});
+            model::Sorting sorting{{}, item.at("layer").get<std::string>(), item.at("hidden").get<bool>()};
+            for (const Json& group : item.at("groups")) {
+                sorting.groups.push_back({group.at("number").get<int>(), group.at("name").get<std::string>()});
+            }
+            file.bodies.push_back(
+                {name, item.at("color").get<std::string>(), shapes[i], item.at("sound").get<bool>(), sorting});
         }
         file.not_followed = list.at("not_followed").get<std::vector<std::string>>();
         file.left_out = list.at("left_out").get<std::vector<std::string>>();

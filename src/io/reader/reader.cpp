@@ -104,8 +104,17 @@ Outcome read_bodies(const Format& format, const std::string& bytes, Progress& pr
     }
     Json list{{"bodies", Json::array()}, {"not_followed", file->not_followed}, {"left_out", file->left_out}};
     for (size_t at = 0; at < bodies.size(); ++at) {
-        list["bodies"].push_back(
-            {{"name", bodies[at].name}, {"color", bodies[at].color}, {"sound", static_cast<bool>(sound[at])}});
+        const NamedBody& body = bodies[at];
+        Json groups = Json::array();
+        for (const auto& [number, name] : body.sorting.groups) {
+            groups.push_back({{"number", number}, {"name", name}});
+        }
+        list["bodies"].push_back({{"name", body.name},
+                                  {"color", body.color},
+                                  {"sound", static_cast<bool>(sound[at])},
+                                  {"groups", groups},
+                                  {"layer", body.sorting.layer},
+                                  {"hidden", body.sorting.hidden}});
     }
     return write_all(helper_more_output, text) ? tell(list, done) : broken;
 }

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "base/parameters.h"
+#include "model/document/sorting.h"
 #include "model/steps/registry.h"
 
 #include <map>

@@ -126,6 +126,50 @@ Document make_group(Document document, const std::vector<BodyId>& bodies, const 
     return put_into_group(std::move(document), bodies, groups, made.id);
 }
 
+namespace {
+
+bool is_unsorted(const Document& document, const BodyId& body) {
+    const Appearance& look = look_of(document, body);
+    return look.group == 0 && look.layer.empty() && !look.hidden;
+}
+
+} // namespace
+
+bool can_be_sorted(const Document& document, const std::map<BodyId, Sorting>& sorting) {
+    return std::any_of(sorting.begin(), sorting.end(), [&](const auto& each) {
+        return !each.second.says_nothing() && is_unsorted(document, each.first);
+    });
+}
+
+Document sort_as_in_file(Document document, const std::map<BodyId, Sorting>& sorting) {
+    std::map<std::vector<Sorting::Holder>, int> made{{{}, 0}};
+    for (const auto& [body, sorted] : sorting) {
+        if (sorted.says_nothing() || !is_unsorted(document, body)) {
+            continue;
+        }
+        std::vector<Sorting::Holder> path;
+        int group = 0;
+        for (const Sorting::Holder& holder : sorted.groups) {
+            path.push_back(holder);
+            const auto [known, fresh] = made.try_emplace(path, document.last_group + 1);
+            if (fresh) {
+                ++document.last_group;
+                const std::string name = holder.name.empty() ? "Group " + std::to_string(known->second) : holder.name;
+                document.groups.push_back({known->second, name, group});
+            }
+            group = known->second;
+        }
+        if (!sorted.layer.empty() && find_layer(document, sorted.layer) == nullptr) {
+            document.layers.push_back({sorted.layer});
+        }
+        Appearance& look = document.appearance[body];
+        look.group = group;
+        look.layer = sorted.layer;
+        look.hidden = sorted.hidden;
+    }
+    return document;
+}
+
 Document dissolve_group(Document document, int group, const std::map<BodyId, int>& now) {
     const Group* known = find_group(document, group);
     if (known == nullptr) {

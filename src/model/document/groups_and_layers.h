@@ -35,6 +35,11 @@ Document dissolve_group(Document document, int group, const std::map<BodyId, int
 /// 0: out of all groups. A group cannot come into itself or into one that it holds; then nothing changes.
 Document put_into_group(Document document, const std::vector<BodyId>& bodies, const std::vector<int>& groups,
                         int target);
+/// Bodies sorted as their file has them, in groups and layers that are made where they are missing. Those of which the
+/// document says a group, a layer or that they are hidden stay as they are.
+Document sort_as_in_file(Document document, const std::map<BodyId, Sorting>& sorting);
+/// Whether that changes anything.
+bool can_be_sorted(const Document& document, const std::map<BodyId, Sorting>& sorting);
 Document rename_group(Document document, int group, const std::string& name);
 
 /// A layer of a name that is not taken: `name`, or with a number behind.

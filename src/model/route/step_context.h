@@ -7,6 +7,7 @@
 #include "model/cutting/swept_region.h"
 #include "model/document/asset_name.h"
 #include "model/document/fields.h"
+#include "model/document/sorting.h"
 #include "model/names/names.h"
 #include "sketch/solve.h"
 
@@ -30,6 +31,7 @@ struct ImportedBody {
     std::string color;  ///< "#rrggbb", empty when the file says none
     TopoDS_Shape shape; ///< placed where the assembly puts it
     bool sound = true;  ///< the kernel's check finds nothing wrong with it
+    Sorting sorting = {};
 };
 struct ImportedFile {
     std::vector<ImportedBody> bodies;
@@ -108,6 +110,7 @@ struct Learned {
 struct StepOutput {
     std::map<BodyId, BodyPtr> bodies; ///< those it made or changed; null: used up
     std::vector<Birth> births;
+    std::map<BodyId, Sorting> sorting; ///< of imported bodies, where their file says any
     SketchResultPtr sketch;
     SweptRegionsPtr swept; ///< what it made bodies of or cut with, for steps that repeat it
     std::vector<Piece> pieces;

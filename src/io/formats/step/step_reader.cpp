@@ -42,16 +42,19 @@ namespace kervo::io {
 
 namespace {
 
+std::string utf8_of(const TCollection_ExtendedString& text) {
+    std::string utf8(static_cast<size_t>(text.LengthOfCString()), '\0');
+    Standard_PCharacter target = utf8.data();
+    text.ToUTF8CString(target);
+    return utf8;
+}
+
 std::string name_of(const TDF_Label& label) {
     Handle(TDataStd_Name) name;
     if (!label.FindAttribute(TDataStd_Name::GetID(), name)) {
         return {};
     }
-    const TCollection_ExtendedString& text = name->Get();
-    std::string utf8(static_cast<size_t>(text.LengthOfCString()), '\0');
-    Standard_PCharacter target = utf8.data();
-    text.ToUTF8CString(target);
-    return utf8;
+    return utf8_of(name->Get());
 }
 
 // Walks the product structure; names and colours of an instance win over those of what it is an instance of.
@@ -66,23 +69,18 @@ public:
         TDF_LabelSequence free;
         shapes_->GetFreeShapes(free);
         for (const TDF_Label& label : free) {
-            walk(label, TopLoc_Location(), {}, {}, 0);
+            walk(label, {});
         }
         return bodies_;
     }
     /// What else there is, for people.
     [[nodiscard]] std::vector<std::string> left_out() const {
-        TDF_LabelSequence layers;
-        layers_->GetLayerLabels(layers);
         std::vector<std::string> all;
         const auto tell = [&](int count, const std::string& one, const std::string& many) {
             if (count > 0) {
                 all.push_back(std::to_string(count) + " " + (count == 1 ? one : many));
             }
         };
-        tell(assemblies_, "assembly within it", "assemblies within it");
-        tell(layers.Length(), "layer", "layers");
-        tell(hidden_, "body that is hidden there", "bodies that are hidden there");
         tell(faces_, "colour of a face", "colours of faces");
         tell(curves_, "loose curve", "loose curves");
         return all;
@@ -117,49 +115,65 @@ private:
         return rest.find_first_not_of(" _-.:#()[]0123456789") != std::string::npos;
     }
 
-    void walk(const TDF_Label& label, const TopLoc_Location& place, const std::string& outer_name,
-              const std::string& outer_color, int depth) {
-        TDF_Label referred;
-        std::string name = outer_name.empty() ? name_of(label) : outer_name;
-        std::string color = outer_color.empty() ? color_of(label) : outer_color;
-        if (!colors_->IsVisible(label)) {
-            ++hidden_;
-        }
-        if (XCAFDoc_ShapeTool::GetReferredShape(label, referred)) {
+    /// What comes down from outside to a label.
+    struct Above {
+        TopLoc_Location place;
+        std::string name, color;
+        model::Sorting sorting;
+        bool within = false; ///< an assembly
+    };
+
+    void walk(const TDF_Label& label, Above above) {
+        above.name = above.name.empty() ? name_of(label) : above.name;
+        above.color = above.color.empty() ? color_of(label) : above.color;
+        above.sorting.hidden = above.sorting.hidden || !colors_->IsVisible(label);
+        above.sorting.layer = layer_of(label, above.sorting.layer);
+        if (TDF_Label referred; XCAFDoc_ShapeTool::GetReferredShape(label, referred)) {
             const std::string product = name_of(referred);
-            walk(referred, place * XCAFDoc_ShapeTool::GetLocation(label),
-                 product.empty() || says_more(name, product) ? name : product, color, depth);
-            return;
-        }
-        if (XCAFDoc_ShapeTool::IsAssembly(label)) {
-            assemblies_ += depth > 0 ? 1 : 0; // the outermost is the file
+            above.place = above.place * XCAFDoc_ShapeTool::GetLocation(label);
+            above.name = product.empty() || says_more(above.name, product) ? above.name : product;
+            walk(referred, above);
+        } else if (XCAFDoc_ShapeTool::IsAssembly(label)) {
+            if (above.within) { // the outermost is the file
+                above.sorting.groups.push_back({++assemblies_, above.name});
+            }
+            above.within = true;
+            above.name.clear();
             TDF_LabelSequence parts;
             XCAFDoc_ShapeTool::GetComponents(label, parts);
             for (const TDF_Label& part : parts) {
-                walk(part, place, {}, color, depth + 1);
+                walk(part, above);
             }
-            return;
+        } else {
+            take(XCAFDoc_ShapeTool::GetShape(label), label, above);
         }
-        take(XCAFDoc_ShapeTool::GetShape(label), label, place, name, color);
     }
 
-    void take(const TopoDS_Shape& shape, const TDF_Label& label, const TopLoc_Location& place, const std::string& name,
-              const std::string& color) {
+    // The first one that a label or a shape lies on, or else `otherwise`.
+    template <class Of> std::string layer_of(const Of& of, const std::string& otherwise) const {
+        const Handle(TColStd_HSequenceOfExtendedString) names = layers_->GetLayers(of);
+        return names.IsNull() || names->IsEmpty() ? otherwise : utf8_of(names->First());
+    }
+
+    void take(const TopoDS_Shape& shape, const TDF_Label& label, const Above& above) {
+        const auto add = [&](const TopoDS_Shape& part, const std::string& behind) {
+            NamedBody body{above.name + behind, above.color.empty() ? color_of(part) : above.color,
+                           part.Moved(above.place)};
+            body.sorting = above.sorting;
+            body.sorting.layer = layer_of(part, above.sorting.layer);
+            bodies_.push_back(std::move(body));
+        };
         const auto solids = geom::solids_of(shape);
         size_t number = 0;
         for (const TopoDS_Shape& solid : solids) {
-            const std::string own = color.empty() ? color_of(solid) : color;
-            bodies_.push_back(
-                {name + (solids.size() > 1 ? " " + std::to_string(++number) : ""), own, solid.Moved(place)});
+            add(solid, solids.size() > 1 ? " " + std::to_string(++number) : "");
         }
         std::vector<TopoDS_Shape> sheets;
         for (TopExp_Explorer it(shape, TopAbs_FACE, TopAbs_SOLID); it.More(); it.Next()) {
             sheets.push_back(it.Current());
         }
         if (!sheets.empty()) {
-            const TopoDS_Shape surface = solids.empty() ? shape : geom::gather(sheets);
-            bodies_.push_back({name + (solids.empty() ? "" : " surfaces"), color.empty() ? color_of(shape) : color,
-                               surface.Moved(place)});
+            add(solids.empty() ? shape : geom::gather(sheets), solids.empty() ? "" : " surfaces");
         }
         for (TopExp_Explorer it(shape, TopAbs_EDGE, TopAbs_FACE); it.More(); it.Next()) {
             ++curves_;
@@ -179,7 +193,8 @@ private:
     Handle(XCAFDoc_ColorTool) colors_;
     Handle(XCAFDoc_LayerTool) layers_;
     std::vector<NamedBody> bodies_;
-    int assemblies_ = 0, hidden_ = 0, curves_ = 0, faces_ = 0; ///< that cannot come along
+    int assemblies_ = 0;         ///< within the outermost
+    int curves_ = 0, faces_ = 0; ///< that cannot come along
 };
 
 // Files that a STEP file says it is one part of (ISO 10303-21, DOCUMENT_FILE and external identification of the

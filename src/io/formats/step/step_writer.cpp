@@ -1,5 +1,6 @@
 #include "io/formats/step/step.h"
 
+#include "geom/kernel/private_copy.h"
 #include "io/document/safe_file.h"
 #include "io/formats/plain_file.h"
 #include "io/formats/step/exchange_document.h"
@@ -22,6 +23,8 @@
 
 #include <algorithm>
 #include <map>
+#include <optional>
+#include <set>
 #include <tuple>
 
 namespace kervo::io {
@@ -36,7 +39,7 @@ public:
           colors_(XCAFDoc_DocumentTool::ColorTool(document->Main())),
           layers_(XCAFDoc_DocumentTool::LayerTool(document->Main())) {
         const NamedBody& first = model.bodies.front();
-        if (model.bodies.size() == 1 && first.groups.empty() && first.shape.Location().IsIdentity()) {
+        if (model.bodies.size() == 1 && first.sorting.groups.empty() && first.shape.Location().IsIdentity()) {
             dress(product_of(first), first);
             return;
         }
@@ -45,7 +48,8 @@ public:
         groups_[{}] = whole;
         for (const NamedBody& body : model.bodies) {
             const TDF_Label product = product_of(body);
-            const TDF_Label occurrence = shapes_->AddComponent(group(body.groups), product, body.shape.Location());
+            const TDF_Label occurrence =
+                shapes_->AddComponent(group(body.sorting.groups), product, body.shape.Location());
             dress(occurrence, body);
         }
         shapes_->UpdateAssemblies();
@@ -66,25 +70,33 @@ private:
     };
 
     TDF_Label product_of(const NamedBody& body) {
-        Key key{body.shape.TShape().get(), body.shape.Orientation(), body.layer, body.hidden, {}};
+        Key key{body.shape.TShape().get(), body.shape.Orientation(), body.sorting.layer, body.sorting.hidden, {}};
         for (const auto& [face, color] : body.own_colors) {
             key.faces.emplace_back(face.TShape().get(), color);
         }
         TDF_Label& product = products_[key];
         if (product.IsNull()) {
-            const TopoDS_Shape shape = body.shape.Located({});
+            // Another product of the same shape gets one of its own: what is said of faces and solids in the file would
+            // hold for both.
+            std::optional<geom::PrivateCopy> copy;
+            TopoDS_Shape shape = body.shape.Located({});
+            if (!used_.insert(shape.TShape().get()).second) {
+                copy.emplace(shape);
+                shape = copy->shape();
+            }
             product = shapes_->NewShape();
             shapes_->SetShape(product, shape);
             name(product, body.name);
             color(product, body.color);
-            if (!body.layer.empty()) {
-                layers_->SetLayer(product, text_of(body.layer));
+            if (!body.sorting.layer.empty()) {
+                layers_->SetLayer(product, text_of(body.sorting.layer));
             }
-            if (body.hidden) {
+            if (body.sorting.hidden) {
                 colors_->SetVisibility(product, Standard_False);
             }
             for (const auto& [face, own] : body.own_colors) {
-                color(shapes_->AddSubShape(product, face.Moved(body.shape.Location().Inverted())), own);
+                const TopoDS_Shape here = face.Moved(body.shape.Location().Inverted());
+                color(shapes_->AddSubShape(product, copy ? copy->of(here) : here), own);
             }
         }
         return product;
@@ -95,14 +107,14 @@ private:
         color(label, body.color);
     }
 
-    TDF_Label group(const std::vector<std::string>& names) {
-        TDF_Label& label = groups_[names];
+    TDF_Label group(const std::vector<model::Sorting::Holder>& holders) {
+        TDF_Label& label = groups_[holders];
         if (label.IsNull()) {
             const TDF_Label product = shapes_->NewShape();
-            name(product, names.back());
-            const TDF_Label around = group({names.begin(), names.end() - 1});
-            name(shapes_->AddComponent(around, product, TopLoc_Location()), names.back());
-            groups_[names] = product;
+            name(product, holders.back().name);
+            const TDF_Label around = group({holders.begin(), holders.end() - 1});
+            name(shapes_->AddComponent(around, product, TopLoc_Location()), holders.back().name);
+            groups_[holders] = product;
             return product;
         }
         return label;
@@ -121,7 +133,8 @@ private:
     Handle(XCAFDoc_ColorTool) colors_;
     Handle(XCAFDoc_LayerTool) layers_;
     std::map<Key, TDF_Label> products_;
-    std::map<std::vector<std::string>, TDF_Label> groups_;
+    std::set<const TopoDS_TShape*> used_;
+    std::map<std::vector<model::Sorting::Holder>, TDF_Label> groups_;
 };
 
 Handle(TCollection_HAsciiString) plain(const std::string& text) {

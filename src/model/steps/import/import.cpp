@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <filesystem>
+#include <set>
 
 namespace kervo::model {
 
@@ -24,6 +25,33 @@ geom::ShapeWithRoles numbered(const TopoDS_Shape& shape) {
 Finding left_out(const std::vector<std::string>& what) {
     return note_finding("import.left_out", "The file holds more than came in: " + listed(what) + ".",
                         "Bodies, their places, names and colours are here; the rest can be set in Contents.");
+}
+
+Finding sorted(const std::map<BodyId, Sorting>& sorting) {
+    std::set<std::vector<Sorting::Holder>> groups;
+    std::set<std::string> layers;
+    int hidden = 0;
+    for (const auto& [body, sorted] : sorting) {
+        for (size_t deep = 1; deep <= sorted.groups.size(); ++deep) {
+            groups.insert({sorted.groups.begin(), sorted.groups.begin() + static_cast<long>(deep)});
+        }
+        layers.insert(sorted.layer);
+        hidden += sorted.hidden ? 1 : 0;
+    }
+    layers.erase(std::string());
+    std::vector<std::string> has;
+    const auto count = [&](size_t number, const std::string& one, const std::string& many) {
+        if (number > 0) {
+            has.push_back(std::to_string(number) + " " + (number == 1 ? one : many));
+        }
+    };
+    count(groups.size(), "group", "groups");
+    count(layers.size(), "layer", "layers");
+    count(static_cast<size_t>(hidden), "hidden body", "hidden bodies");
+    Finding finding = note_finding("import.sorted", "In the file there are " + listed(has) + ".",
+                                   "Contents can be sorted as the file is.");
+    finding.offers.push_back({"Sort as in the file", {}, 0, true});
+    return finding;
 }
 
 Finding not_followed(const std::vector<std::string>& names) {
@@ -84,10 +112,16 @@ StepOutput Import::evaluate(const StepInputs& inputs) const {
         const BodyId id = std::to_string(inputs.step) + "." + std::to_string(++number);
         output.bodies[id] = name_fresh(inputs.step, numbered(imported.shape));
         output.births.push_back({id, imported.name, imported.color});
+        if (!imported.sorting.says_nothing() && solids.value == "apart") {
+            output.sorting[id] = imported.sorting;
+        }
         output.added += geom::volume_of(imported.shape);
         if (!imported.sound) {
             answers.report("file", unsound(imported.name));
         }
+    }
+    if (!output.sorting.empty()) {
+        answers.report("file", sorted(output.sorting));
     }
     if (bodies.empty()) {
         answers.report("file", error_finding("import.empty", "The file holds no bodies.", "Choose another file."));
