@@ -1,11 +1,14 @@
 // Rounds, bevels, holes, hollow bodies, repeats and copies, from the window: by mouse and by keyboard.
+#include "part21.h"
 #include "shaping_fixture.h"
 
+#include "model/document/groups_and_layers.h"
 #include "model/steps/round_edges/round_edges.h"
 #include "model/steps/sketch/sketch_step.h"
 
 #include <QCheckBox>
 #include <QLabel>
+#include <QTemporaryDir>
 
 #include <numbers>
 
@@ -36,6 +39,50 @@ class ShapingTest : public QObject {
 
 private slots:
     void initTestCase() { start_clean(); }
+
+    // A leaf in a dome in a room; the leaf lies on a layer.
+    void imported_bodies_are_sorted_as_their_file_is() {
+        io::test::Part21 file;
+        const int units = file.context();
+        const int here = file.axis({0, 0, 0});
+        const int solid = file.solid(file.box({0, 0, 0}, {20, 30, 40}));
+        const auto leaf = file.product("Leaf", {solid, here}, units);
+        file.add("PRESENTATION_LAYER_ASSIGNMENT('Steel','',(" + io::test::Part21::to(solid) + "))");
+        const int there = file.axis({100, 0, 0});
+        const auto dome = file.product("Dome", {here, there}, units, "SHAPE_REPRESENTATION");
+        file.place(leaf, dome, "", here, there);
+        const auto room = file.product("Room", {here}, units, "SHAPE_REPRESENTATION");
+        file.place(dome, room, "", here, here);
+        const QTemporaryDir folder;
+        QFile written(folder.filePath("room.step"));
+        QVERIFY(written.open(QIODevice::WriteOnly));
+        written.write(QByteArray::fromStdString(file.text()));
+        written.close();
+
+        Hand hand;
+        QVERIFY(!hand.session().import_file(written.fileName()));
+        hand.settle();
+        hand.session().open_card(10);
+        hand.settle();
+        QVERIFY(near(hand.volume("Leaf"), 20 * 30 * 40));
+        QVERIFY(hand.document().groups.empty());
+        auto* button = hand.find<QPushButton>("offer");
+        QCOMPARE(button->text(), QString("Sort as in the file"));
+        button->setFocus();
+        hand.key(Qt::Key_Space);
+        hand.settle();
+        QCOMPARE(hand.document().groups.size(), 1u);
+        QCOMPARE(hand.document().groups.front().name, std::string("Dome"));
+        QCOMPARE(hand.document().layers.front().name, std::string("Steel"));
+        const auto& look = model::look_of(hand.document(), "10.1");
+        QCOMPARE(look.group, hand.document().groups.front().id);
+        QCOMPARE(look.layer, std::string("Steel"));
+        for (const QPushButton* each : hand.window().findChildren<QPushButton*>("offer")) {
+            QVERIFY(!each->isVisible()); // there is nothing left to sort
+        }
+        hand.press_button("Accept");
+        undo_all_and_redo(hand);
+    }
 
     void edges_are_rounded_by_mouse() {
         Hand hand;
