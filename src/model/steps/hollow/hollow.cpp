@@ -2,7 +2,9 @@
 
 #include "geom/alter/hollow.h"
 #include "model/document/step_of.h"
+
 #include "model/names/altering.h"
+#include <algorithm>
 
 #include <TopoDS.hxx>
 
@@ -54,6 +56,16 @@ StepOutput Hollow::evaluate(const StepInputs& inputs) const {
     if (!core) {
         answers.report("thickness", core.finding());
         return output;
+    }
+    const auto is_round_corner = [](const auto& made) {
+        return !made.source.IsNull() && made.source.ShapeType() != TopAbs_FACE;
+    };
+    if (std::any_of(core->made.begin(), core->made.end(), is_round_corner)) {
+        answers.report("thickness",
+                       note_finding("hollow.round_corners",
+                                    "Inside, the walls are round where the body's edges go in: sharp corners could not "
+                                    "be made there.",
+                                    ""));
     }
     const geom::Neighbours neighbours(body->shape);
     const std::string prefix = std::to_string(inputs.step) + ":";
