@@ -240,13 +240,28 @@ private slots:
         QVERIFY(kervo::model::same_content(*saved, hand.document()));
         hand.activate();
         hand.answer_file_dialog(folder.filePath("deck.step"));
+        const auto asked = [] {
+            auto* box = qobject_cast<QDialog*>(QApplication::activeModalWidget());
+            return box != nullptr && box->windowTitle() == "Hand over as STEP AP242" ? box : nullptr;
+        };
+        bool offers_hidden = true;
+        hand.when([&] { return asked() != nullptr; },
+                  [&] {
+                      offers_hidden = asked()->findChild<QCheckBox*>("hand_over_hidden") != nullptr;
+                      auto* by = asked()->findChild<QLineEdit*>("hand_over_by");
+                      by->selectAll();
+                      QTest::keyClicks(by, "Ana Tarn");
+                      QTest::keyClick(by, Qt::Key_Return);
+                  });
         hand.key(Qt::Key_E, Qt::ControlModifier);
         const bool written = QTest::qWaitFor([&] { return QFile::exists(folder.filePath("deck.step")); }, 30000);
         QVERIFY2(written, qPrintable(hand.find<QLabel>("hint")->text()));
         Progress progress;
         io::ImportLimits limits;
         limits.reader = KERVO_BIN "/kervo-reader";
+        QVERIFY(!offers_hidden); // none is
         const auto bytes = io::read_whole(folder.filePath("deck.step").toStdString());
+        QVERIFY(bytes->find("('Ana Tarn')") != std::string::npos);
         const auto bodies = io::import_in_child({model::AssetName::like("deck.step"), *bytes, false}, limits, progress);
         QVERIFY2(bodies.ok(), bodies ? "" : bodies.finding().cause.c_str());
         QCOMPARE(bodies->bodies.size(), 3u);

@@ -60,6 +60,10 @@ bool all_are_heard(const Line& line) {
             return false;
         }
     }
+    if (format != nullptr && !format->says_author && !line.options.author.empty()) {
+        spdlog::error("--author says nothing for {}", format->title);
+        return false;
+    }
     return true;
 }
 

@@ -4,7 +4,7 @@
 
 #include "app/session/evaluator.h"
 #include "io/document/keeper.h"
-#include "io/formats/format.h"
+#include "io/formats/hand_over.h"
 
 #include <QDateTime>
 #include <QString>
@@ -139,7 +139,10 @@ public:
     std::optional<Finding> parameters_in(const QString& path);
     /// Writes the bodies that are shown (or, while a card is open, all of the route's) beside the window's work;
     /// `handed_over` tells how it went. Finding: export.busy.
-    std::optional<Finding> hand_over(const QString& path, const io::FormatAnswers& answers = {});
+    /// `options`: of which step they are is the session's to say.
+    std::optional<Finding> hand_over(const QString& path, io::ExportOptions options = {});
+    /// Whether a body of the whole route is hidden, by itself or with its layer.
+    [[nodiscard]] bool any_hidden() const;
     void cancel_work();
 
 signals:

@@ -10,10 +10,13 @@
 #include "io/formats/hand_over.h"
 #include "io/formats/svg/svg.h"
 #include "io/reader/import_child.h"
+#include "model/document/groups_and_layers.h"
 #include "model/sketching/merge_sketches.h"
 
 #include <QFileInfo>
 #include <QThreadPool>
+
+#include <algorithm>
 
 namespace kervo::app {
 
@@ -161,13 +164,17 @@ std::optional<Finding> Session::outlines_out(int step, const QString& path) cons
     return io::export_outlines(drawing, path.toStdString());
 }
 
-std::optional<Finding> Session::hand_over(const QString& path, const io::FormatAnswers& answers) {
+bool Session::any_hidden() const {
+    return whole_ && std::any_of(whole_->traits.begin(), whole_->traits.end(), [&](const auto& each) {
+               return model::is_hidden(document(), each.first, each.second.layer);
+           });
+}
+
+std::optional<Finding> Session::hand_over(const QString& path, io::ExportOptions options) {
     if (!whole_ || !whole_is_new_) {
         return error_finding("export.busy", "The model is still being worked out.", "Wait a moment and try again.");
     }
-    io::ExportOptions options;
     options.as_of = card_ != 0 ? 0 : as_of_;
-    options.answers = answers;
     evaluator_.ask_for_bodies(
         document(), whole_, options, [this, path, options](const Result<io::ModelToWrite>& model) {
             if (!model) {

@@ -5,10 +5,15 @@
 #include <QCheckBox>
 #include <QDialog>
 #include <QDialogButtonBox>
+#include <QDir>
+#include <QFile>
+#include <QFileInfo>
 #include <QFormLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QSaveFile>
+#include <QStandardPaths>
 
 namespace kervo::app {
 
@@ -22,10 +27,26 @@ QString patterns(const io::Format& format) {
     return text;
 }
 
+// The name that the user handed over by last, kept in a file of the user's own folder.
+QString own_name_file() {
+    return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/name";
+}
+QString own_name() {
+    QFile file(own_name_file());
+    return file.open(QFile::ReadOnly) ? QString::fromUtf8(file.readLine(200)).trimmed() : QString();
+}
+void remember_own_name(const QString& name) {
+    QSaveFile file(own_name_file());
+    if (QDir().mkpath(QFileInfo(own_name_file()).path()) && file.open(QFile::WriteOnly)) {
+        file.write(name.toUtf8());
+        file.commit();
+    }
+}
+
 // One line for each question, with its unit behind it.
-class AnswersDialog : public QDialog {
+class HandOverDialog : public QDialog {
 public:
-    AnswersDialog(QWidget* over, const io::Format& format) : QDialog(over) {
+    HandOverDialog(QWidget* over, const io::Format& format, bool any_hidden) : QDialog(over) {
         setWindowTitle(tr("Hand over as %1").arg(QString::fromStdString(format.title)));
         auto* form = new QFormLayout(this);
         for (const io::FormatQuestion& question : format.questions) {
@@ -36,7 +57,7 @@ public:
                 tick->setChecked(question.standard != 0);
                 form->addRow(QString(), tick);
                 connect(tick, &QCheckBox::toggled, this,
-                        [this, key = question.key](bool on) { answers_[key] = on ? 1 : 0; });
+                        [this, key = question.key](bool on) { options_.answers[key] = on ? 1 : 0; });
                 continue;
             }
             auto* field = new QLineEdit(
@@ -47,6 +68,26 @@ public:
             form->addRow(QString::fromStdString(question.text), field);
             fields_.emplace_back(question, field);
         }
+        if (format.says_author) {
+            name_ = new QLineEdit(own_name(), this);
+            name_->setObjectName("hand_over_by");
+            name_->setAccessibleName(tr("By"));
+            name_->setToolTip(tr("Your name, as the file tells it; it may stay empty."));
+            form->addRow(tr("By"), name_);
+        }
+        const auto tick = [&](const char* name, const QString& text, const QString& help, bool& answer) {
+            auto* box = new QCheckBox(text, this);
+            box->setObjectName(name);
+            box->setToolTip(help);
+            form->addRow(QString(), box);
+            connect(box, &QCheckBox::toggled, this, [&answer](bool on) { answer = on; });
+        };
+        tick("hand_over_apart", tr("Each body in a file of its own"),
+             tr("The files are called after the one that you named and the body in them."), options_.apart);
+        if (any_hidden) {
+            tick("hand_over_hidden", tr("Hidden bodies too"), tr("Else those that are hidden here are left out."),
+                 options_.hidden_too);
+        }
         problem_ = new QLabel(this);
         problem_->setObjectName("finding");
         problem_->setWordWrap(true);
@@ -55,10 +96,10 @@ public:
         auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel, this);
         buttons->button(QDialogButtonBox::Ok)->setText(tr("Hand over"));
         form->addRow(buttons);
-        connect(buttons, &QDialogButtonBox::accepted, this, &AnswersDialog::take);
+        connect(buttons, &QDialogButtonBox::accepted, this, &HandOverDialog::take);
         connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     }
-    [[nodiscard]] const io::FormatAnswers& answers() const { return answers_; }
+    [[nodiscard]] const io::ExportOptions& options() const { return options_; }
 
 private:
     void take() {
@@ -75,14 +116,19 @@ private:
                 field->setFocus();
                 return;
             }
-            answers_[question.key] = *value;
+            options_.answers[question.key] = *value;
+        }
+        if (name_ != nullptr) {
+            options_.author = name_->text().trimmed().toStdString();
+            remember_own_name(name_->text().trimmed());
         }
         accept();
     }
 
     std::vector<std::pair<io::FormatQuestion, QLineEdit*>> fields_;
+    QLineEdit* name_ = nullptr;
     QLabel* problem_;
-    io::FormatAnswers answers_;
+    io::ExportOptions options_;
 };
 
 } // namespace
@@ -111,12 +157,12 @@ QString extensions_written(io::Content content) {
     return QString::fromStdString(io::extensions_of(io::writers_of(content)));
 }
 
-std::optional<io::FormatAnswers> ask_for_answers(QWidget* over, const io::Format* format) {
-    if (format == nullptr || format->questions.empty()) {
-        return io::FormatAnswers();
+std::optional<io::ExportOptions> ask_how_to_hand_over(QWidget* over, const io::Format* format, bool any_hidden) {
+    if (format == nullptr) {
+        return io::ExportOptions();
     }
-    AnswersDialog dialog(over, *format);
-    return dialog.exec() == QDialog::Accepted ? std::optional(dialog.answers()) : std::nullopt;
+    HandOverDialog dialog(over, *format, any_hidden);
+    return dialog.exec() == QDialog::Accepted ? std::optional(dialog.options()) : std::nullopt;
 }
 
 } // namespace kervo::app

@@ -1,7 +1,7 @@
 // What file dialogs say about formats, and the numbers that some of them ask for; all from the table of formats.
 #pragma once
 
-#include "io/formats/format.h"
+#include "io/formats/hand_over.h"
 
 #include <QString>
 
@@ -17,8 +17,9 @@ QString files_written(io::Content content);
 QString extensions_read(io::Content content);
 QString extensions_written(io::Content content);
 
-/// Asks for the numbers that a format wants to know before it is written; nothing where the user leaves it. A format
-/// without questions, and none at all, are answered at once.
-std::optional<io::FormatAnswers> ask_for_answers(QWidget* over, const io::Format* format);
+/// Asks what has to be known before bodies are written: the format's own questions, who hands them over, whether in a
+/// file each, and hidden ones too where there are any. Nothing where the user leaves it; a file of no known format is
+/// asked nothing.
+std::optional<io::ExportOptions> ask_how_to_hand_over(QWidget* over, const io::Format* format, bool any_hidden);
 
 } // namespace kervo::app

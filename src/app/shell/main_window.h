@@ -33,7 +33,7 @@ public:
     /// Opens a file and says what went wrong, if anything, in the status line and a message.
     bool open_file(const QString& path);
     bool save_file(const QString& path);
-    bool hand_over_file(const QString& path, const io::FormatAnswers& answers = {});
+    bool hand_over_file(const QString& path, const io::ExportOptions& options = {});
     bool import_file(const QString& path);
     void set_dark(bool dark);
 

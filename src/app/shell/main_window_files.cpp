@@ -89,8 +89,8 @@ void MainWindow::open_theirs() {
     }
 }
 
-bool MainWindow::hand_over_file(const QString& path, const io::FormatAnswers& answers) {
-    if (const auto problem = session_.hand_over(path, answers)) {
+bool MainWindow::hand_over_file(const QString& path, const io::ExportOptions& options) {
+    if (const auto problem = session_.hand_over(path, options)) {
         tell_problem(*problem);
         return false;
     }

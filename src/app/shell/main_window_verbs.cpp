@@ -83,10 +83,11 @@ std::vector<Verb> MainWindow::hand_over_verbs() {
          tr("Writes the bodies to a file: %1.").arg(extensions_written(io::Content::bodies)), "Ctrl+E",
          [this] {
              const QString path = ask_where_to_write(tr("Hand over"), io::Content::bodies);
-             const auto answers =
-                 path.isEmpty() ? std::nullopt : ask_for_answers(this, io::format_of(path.toStdString()));
-             if (answers) {
-                 hand_over_file(path, *answers);
+             const auto options =
+                 path.isEmpty() ? std::nullopt
+                                : ask_how_to_hand_over(this, io::format_of(path.toStdString()), session_.any_hidden());
+             if (options) {
+                 hand_over_file(path, *options);
              }
          },
          has_document},

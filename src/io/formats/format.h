@@ -63,6 +63,7 @@ struct Format {
     std::string title;                   ///< "STEP AP242"
     std::vector<std::string> extensions; ///< lower case, with their dot; the first is what is written
     std::vector<FormatQuestion> questions = {};
+    bool says_author = false; ///< files tell who handed them over
 
     std::function<Result<ReadBodies>(const std::string& bytes, Progress&)> read_bodies = {};
     std::function<Written(const ModelToWrite&, const FormatAnswers&, const std::string& path)> write_bodies = {};

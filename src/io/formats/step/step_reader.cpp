@@ -297,6 +297,7 @@ Result<ReadBodies> read_step(const std::string& from, Progress& progress) {
 
 Format step_format() {
     Format format{"step", "STEP AP242", {".step", ".stp"}};
+    format.says_author = true;
     format.read_bodies = read_step;
     format.write_bodies = write_step;
     return format;
