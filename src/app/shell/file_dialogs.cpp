@@ -48,7 +48,10 @@ class HandOverDialog : public QDialog {
 public:
     HandOverDialog(QWidget* over, const io::Format& format, bool any_hidden) : QDialog(over) {
         setWindowTitle(tr("Hand over as %1").arg(QString::fromStdString(format.title)));
+        setMinimumWidth(340);
         auto* form = new QFormLayout(this);
+        form->setContentsMargins(18, 16, 18, 14);
+        form->setSpacing(10);
         for (const io::FormatQuestion& question : format.questions) {
             if (question.flag) {
                 auto* tick = new QCheckBox(QString::fromStdString(question.text), this);
@@ -93,8 +96,14 @@ public:
         problem_->setWordWrap(true);
         problem_->hide();
         form->addRow(problem_);
-        auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel, this);
-        buttons->button(QDialogButtonBox::Ok)->setText(tr("Hand over"));
+        auto* buttons = new QDialogButtonBox(this);
+        auto* accept = new QPushButton(tr("Hand over"), this);
+        accept->setObjectName("main");
+        accept->setDefault(true);
+        auto* cancel = new QPushButton(tr("Cancel"), this);
+        cancel->setObjectName("plain");
+        buttons->addButton(accept, QDialogButtonBox::AcceptRole);
+        buttons->addButton(cancel, QDialogButtonBox::RejectRole);
         form->addRow(buttons);
         connect(buttons, &QDialogButtonBox::accepted, this, &HandOverDialog::take);
         connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
