@@ -12,7 +12,7 @@ struct Sorting {
     struct Holder {
         int number = 0; ///< tells those of one name apart
         std::string name;
-        friend auto operator<=>(const Holder&, const Holder&) = default;
+        friend auto operator<=>(const Holder&, const Holder&) = default; // NOLINT(modernize-use-nullptr): no pointer
     };
     std::vector<Holder> groups; ///< that hold it, the outermost first
     std::string layer;
