@@ -1,13 +1,12 @@
 #include "geom/alter/draft.h"
 
 #include "geom/alter/alteration.h"
+#include "geom/kernel/face_foot.h"
 #include "geom/measure/pick.h"
 
 #include <BRepLib.hxx>
 #include <BRepOffsetAPI_DraftAngle.hxx>
 #include <BRep_Tool.hxx>
-#include <GeomAPI_ProjectPointOnSurf.hxx>
-#include <GeomLProp_SLProps.hxx>
 #include <Standard_Failure.hxx>
 #include <TopoDS.hxx>
 
@@ -42,26 +41,22 @@ bool leans(const TopoDS_Face& now, const TopoDS_Face& before, const gp_Pln& neut
     constexpr double close = 1e-6; // rad, mm
     const gp_Dir up = neutral.Axis().Direction();
     for (const gp_Pnt& place : places_on(now)) {
-        const GeomAPI_ProjectPointOnSurf foot(place, BRep_Tool::Surface(now));
-        if (foot.NbPoints() == 0) {
+        const auto foot = foot_on(now, place);
+        if (!foot) {
             return false;
         }
-        double u = 0;
-        double v = 0;
-        foot.LowerDistanceParameters(u, v);
-        GeomLProp_SLProps local(BRep_Tool::Surface(now), u, v, 1, 1e-9);
-        if (!local.IsNormalDefined()) {
+        if (!foot->normal) {
             continue; // the tip of a cone
         }
-        const double leaning = local.Normal().Dot(up);
+        const double leaning = foot->normal->Dot(up);
         if (std::fabs(std::fabs(std::asin(leaning)) - std::fabs(angle)) > close) {
             return false;
         }
-        const gp_Vec slope = gp_Vec(up) - leaning * gp_Vec(local.Normal());
+        const gp_Vec slope = gp_Vec(up) - leaning * gp_Vec(*foot->normal);
         const double height = gp_Vec(neutral.Location(), place).Dot(up);
         const gp_Pnt stood = place.Translated(slope * (-height / slope.Dot(up)));
-        const GeomAPI_ProjectPointOnSurf on(stood, BRep_Tool::Surface(before));
-        if (on.NbPoints() == 0 || on.LowerDistance() > close * (1 + std::fabs(height))) {
+        const auto on = foot_on(before, stood);
+        if (!on || on->distance > close * (1 + std::fabs(height))) {
             return false;
         }
     }

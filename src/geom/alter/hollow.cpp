@@ -4,6 +4,7 @@
 #include "geom/alter/largest_fit.h"
 #include "geom/cut/unite.h"
 #include "geom/kernel/by_shape.h"
+#include "geom/kernel/face_foot.h"
 #include "geom/kernel/inset.h"
 #include "geom/kernel/tolerances.h"
 #include "geom/measure/pick.h"
@@ -14,7 +15,6 @@
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
-#include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <Standard_Failure.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Shell.hxx>
@@ -142,8 +142,8 @@ std::optional<gp_Pnt> thin_place(const TopoDS_Shape& solid, const Core& core, do
                     return place;
                 }
                 if (made.source.IsSame(face)) {
-                    const GeomAPI_ProjectPointOnSurf foot(place, BRep_Tool::Surface(TopoDS::Face(face)));
-                    if (foot.NbPoints() == 0 || std::fabs(foot.LowerDistance() - wall) > slack) {
+                    const auto foot = foot_on(TopoDS::Face(face), place);
+                    if (!foot || std::fabs(foot->distance - wall) > slack) {
                         return place;
                     }
                 }

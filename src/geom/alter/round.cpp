@@ -1,11 +1,9 @@
 #include "geom/alter/alteration.h"
 #include "geom/alter/blended.h"
+#include "geom/kernel/face_foot.h"
 #include "geom/measure/pick.h"
 
 #include <BRepFilletAPI_MakeFillet.hxx>
-#include <BRep_Tool.hxx>
-#include <GeomAPI_ProjectPointOnSurf.hxx>
-#include <GeomLProp_SLProps.hxx>
 #include <TColgp_Array1OfPnt2d.hxx>
 #include <TopExp.hxx>
 #include <TopoDS.hxx>
@@ -19,18 +17,6 @@ namespace {
 
 constexpr int samples = 17; // along an edge whose radius changes
 
-std::optional<gp_Vec> normal_at(const TopoDS_Face& face, const gp_Pnt& place) {
-    const GeomAPI_ProjectPointOnSurf foot(place, BRep_Tool::Surface(face));
-    if (foot.NbPoints() == 0) {
-        return std::nullopt;
-    }
-    double u = 0;
-    double v = 0;
-    foot.LowerDistanceParameters(u, v);
-    GeomLProp_SLProps local(BRep_Tool::Surface(face), u, v, 1, 1e-9);
-    return local.IsNormalDefined() ? std::optional(gp_Vec(local.Normal())) : std::nullopt;
-}
-
 // By how much the middle of a ball of this radius that touches the round at a place is nearer to one of the faces
 // beside, or farther from it, mm: of the two sides of the round where it may lie, the better one.
 double off_at(const gp_Pnt& place, const gp_Vec& normal, double radius, const std::vector<TopoDS_Face>& beside) {
@@ -38,8 +24,8 @@ double off_at(const gp_Pnt& place, const gp_Vec& normal, double radius, const st
         const gp_Pnt middle = place.Translated(normal * way);
         double worst = 0;
         for (const TopoDS_Face& face : beside) {
-            const GeomAPI_ProjectPointOnSurf foot(middle, BRep_Tool::Surface(face));
-            worst = std::max(worst, foot.NbPoints() > 0 ? std::fabs(foot.LowerDistance() - radius) : radius);
+            const auto foot = foot_on(face, middle);
+            worst = std::max(worst, foot ? std::fabs(foot->distance - radius) : radius);
         }
         return worst;
     };
@@ -49,23 +35,15 @@ double off_at(const gp_Pnt& place, const gp_Vec& normal, double radius, const st
 // How far a place is from a face in a plane through it, mm: by steps along the face's tangents, back to the face.
 std::optional<double> distance_in_plane(const gp_Pnt& place, const gp_Vec& square, const TopoDS_Face& face) {
     constexpr int steps = 6;
-    const Handle(Geom_Surface) surface = BRep_Tool::Surface(face);
     gp_Pnt from = place;
     double distance = 0;
     for (int i = 0; i < steps; ++i) {
-        const GeomAPI_ProjectPointOnSurf foot(from, surface);
-        if (foot.NbPoints() == 0) {
+        const auto foot = foot_on(face, from);
+        if (!foot || !foot->normal) {
             return std::nullopt;
         }
-        double u = 0;
-        double v = 0;
-        foot.LowerDistanceParameters(u, v);
-        GeomLProp_SLProps local(surface, u, v, 1, 1e-9);
-        if (!local.IsNormalDefined()) {
-            return std::nullopt;
-        }
-        gp_Vec up = gp_Vec(local.Normal());
-        const double height = gp_Vec(foot.NearestPoint(), place).Dot(up); // over the tangent plane
+        gp_Vec up(*foot->normal);
+        const double height = gp_Vec(foot->place, place).Dot(up); // over the tangent plane
         up -= up.Dot(square) * square;
         if (up.Magnitude() < 1e-6) {
             return std::nullopt; // the face lies along the plane
@@ -116,8 +94,8 @@ std::optional<double> rolled_off(const Altered::Made& made, double radius, const
     places.resize(std::min<size_t>(places.size(), 3));
     double worst = 0;
     for (const gp_Pnt& place : places) {
-        const auto normal = normal_at(round, place);
-        const double off = normal ? off_at(place, *normal, radius, beside) : radius;
+        const auto foot = foot_on(round, place);
+        const double off = foot && foot->normal ? off_at(place, gp_Vec(*foot->normal), radius, beside) : radius;
         if (off > slack) {
             return std::nullopt;
         }

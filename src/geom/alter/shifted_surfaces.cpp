@@ -1,13 +1,12 @@
 #include "geom/alter/shifted_surfaces.h"
 
+#include "geom/kernel/face_foot.h"
 #include "geom/kernel/finding_place.h"
 #include "geom/measure/measure.h"
 
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepLProp_SLProps.hxx>
 #include <BRepOffset.hxx>
 #include <BRep_Tool.hxx>
-#include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <TopoDS.hxx>
 
 namespace kervo::geom::shifting {
@@ -33,20 +32,11 @@ Handle(Geom_Surface) surface_of(const TopoDS_Face& face) {
 
 // The normal out of the material at the place of the face that is nearest.
 gp_Vec normal_at(const TopoDS_Face& face, const gp_Pnt& place) {
-    GeomAPI_ProjectPointOnSurf projection(place, surface_of(face));
-    if (projection.NbPoints() == 0) {
+    const auto foot = foot_on(face, place);
+    if (!foot || !foot->normal) {
         refuse(apart(), place);
     }
-    double u = 0;
-    double v = 0;
-    projection.LowerDistanceParameters(u, v);
-    BRepAdaptor_Surface adaptor(face, Standard_False);
-    BRepLProp_SLProps properties(adaptor, u, v, 1, coincidence);
-    if (!properties.IsNormalDefined()) {
-        refuse(apart(), place);
-    }
-    const gp_Vec normal(properties.Normal());
-    return face.Orientation() == TopAbs_REVERSED ? normal.Reversed() : normal;
+    return *foot->normal;
 }
 
 } // namespace

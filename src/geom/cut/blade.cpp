@@ -1,18 +1,17 @@
 #include "geom/cut/blade.h"
 
 #include "geom/kernel/common_part.h"
+#include "geom/kernel/face_foot.h"
 #include "geom/measure/measure.h"
 #include "geom/view/section.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
-#include <BRepLProp_SLProps.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRep_Tool.hxx>
 #include <GCPnts_AbscissaPoint.hxx>
-#include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <TopLoc_Location.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Face.hxx>
@@ -249,23 +248,8 @@ std::optional<gp_Ax3> tangent_plane(const TopoDS_Shape& face, const gp_Dir& towa
 }
 
 std::optional<gp_Ax3> tangent_plane(const TopoDS_Shape& face, const gp_Pnt& at) {
-    GeomAPI_ProjectPointOnSurf foot(at, BRep_Tool::Surface(TopoDS::Face(face)));
-    if (foot.NbPoints() == 0) {
-        return std::nullopt;
-    }
-    double u = 0;
-    double v = 0;
-    foot.LowerDistanceParameters(u, v);
-    const BRepAdaptor_Surface surface(TopoDS::Face(face), Standard_False);
-    BRepLProp_SLProps properties(surface, u, v, 1, 1e-9);
-    if (!properties.IsNormalDefined()) {
-        return std::nullopt;
-    }
-    gp_Dir normal = properties.Normal();
-    if (face.Orientation() == TopAbs_REVERSED) {
-        normal.Reverse();
-    }
-    return plane_at(properties.Value(), normal);
+    const auto foot = foot_on(TopoDS::Face(face), at);
+    return foot && foot->normal ? std::optional(plane_at(foot->place, *foot->normal)) : std::nullopt;
 }
 
 std::optional<gp_Ax3> square_to(const TopoDS_Shape& edge, double along) {
