@@ -296,8 +296,10 @@ TEST(Cli, ImportsGroupsAndLayers) {
     EXPECT_EQ(run("import " + folder.file("none.step") + " " + folder.file("c.json")).code, 2);
     EXPECT_EQ(run("export " + folder.file("a.json") + " " + folder.file("x") + " --apart --format stl").code, 3);
     const Ran wrong = run("report " + folder.file("a.json") + " --as-of 15");
+    const std::string housing = std::string(KERVO_SOURCE) + "/demo/spectrograph-housing/document.json";
+    EXPECT_NE(run("report " + housing + " --as-of 15").err.find("their numbers go from 10 to"), std::string::npos);
     EXPECT_EQ(wrong.code, 3);
-    EXPECT_NE(wrong.err.find("from 10 to 40"), std::string::npos) << wrong.err;
+    EXPECT_NE(wrong.err.find("there are 10, 20, 30, 40"), std::string::npos) << wrong.err;
 }
 
 TEST(Cli, NamesTheWordThatIsMeant) {

@@ -85,6 +85,23 @@ std::string power(int degree, double height, const std::string& more = {}) {
     return text + more + lines.str();
 }
 
+// An ellipse as a rational spline of four pieces, whose outer control points weigh `outer`, and the corners by `share`
+// of what makes it one.
+std::string rational_ellipse(double a, double b, double outer, double share, const std::string& more = {}) {
+    std::ostringstream text;
+    text.precision(17);
+    text << "SPLINE 70=4 71=2 72=12 73=9 74=0 40=0 40=0 40=0 40=1 40=1 40=2 40=2 40=3 40=3 40=4 40=4 40=4";
+    constexpr int x[] = {1, 1, 0, -1, -1, -1, 0, 1, 1};
+    constexpr int y[] = {0, 1, 1, 1, 0, -1, -1, -1, 0};
+    for (int i = 0; i < 9; ++i) {
+        text << " 41=" << (i % 2 == 0 ? outer : outer * share * std::sqrt(0.5));
+    }
+    for (int i = 0; i < 9; ++i) {
+        text << " 10=" << a * x[i] << " 20=" << b * y[i] << " 30=0";
+    }
+    return text.str() + more;
+}
+
 const std::string square_block = "BLOCK 2=S 70=0 10=0 20=0 | LWPOLYLINE 90=4 70=1 10=0 20=0 10=4 20=0 10=4 20=4 10=0 "
                                  "20=4 | ENDBLK";
 const std::string round_block = "BLOCK 2=R 70=0 10=1 20=1 | CIRCLE 10=1 20=1 40=2 | ENDBLK";
@@ -182,6 +199,20 @@ std::vector<Form> curves() {
         {"a spline of the ninth degree", power(9, 6), 6.6},
         {"a spline of the tenth degree", power(10, 6), 6},
         {"a spline of the eleventh degree", power(11, 6, " | " + triangle), 6, "of degree 11"},
+        {"a circle as a rational spline", rational_ellipse(5, 5, 1, 1), 25 * pi_},
+        {"an ellipse as a rational spline of other weights", rational_ellipse(6, 2, 3, 1), 12 * pi_},
+        {"rational arcs that are no quarters", rational_ellipse(4, 4, 1, 0.5),
+         // Of each the area beyond the chord, by the half angle that its weight is the cosine of.
+         32 + 4 *
+                  [] {
+                      const double half = std::acos(0.5 * std::sqrt(0.5));
+                      // An arc of an ellipse over the chord 4 sqrt 2: as that of a circle of half the chord /
+                      // sin(half), with the other way as long as its height is to the circle's.
+                      const double r = 2 * std::sqrt(2.0) / std::sin(half);
+                      const double height = r * (1 / std::cos(half) - std::cos(half));
+                      return (half - std::sin(half) * std::cos(half)) * r * r * (2 * std::sqrt(2.0) / height);
+                  }()},
+        {"rational arcs that are hyperbolas", rational_ellipse(5, 5, 1, 3, " | " + triangle), 6, "with weights"},
         {"a spline that lacks knots",
          "SPLINE 70=8 71=3 72=7 73=4 40=0 40=0 40=0 40=0 40=1 40=1 40=1 10=0 20=0 10=1 20=2 "
          "10=2 20=2 10=3 20=0 | " +

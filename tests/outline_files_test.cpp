@@ -101,7 +101,7 @@ const std::vector<Sample> samples{
     {"spline.dxf", 157.5},
     {"periodic-spline.dxf", 252.93333333333333},
     {"fitted-spline.dxf", 255, 0.04}, // the specification leaves open how the curve runs between its points
-    {"weighted-spline.dxf", 9 * pi, 1e-12, {"a spline with weights"}},
+    {"weighted-spline.dxf", 9 * pi, 1e-12},
     {"blocks.dxf", 31.5 * pi, 1e-12, {"a block that is not in the file"}},
     {"block-array.dxf", 48 * pi, 1e-12},
     {"layers.dxf", 25 * pi, 1e-12, {"\u201cOFF\u201d", "\u201cFROZEN\u201d"}},

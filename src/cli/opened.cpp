@@ -179,17 +179,19 @@ int save(const Opened& opened, const model::Document& document, const std::strin
 
 int step_id(const model::Document& document, int number, int& id) {
     id = 0;
+    std::vector<std::string> known;
     for (const auto& step : document.steps) {
         if (step->number == number) {
             id = step->id;
         }
+        known.push_back(std::to_string(step->number));
     }
     if (number != 0 && id == 0) {
-        const auto& steps = document.steps;
+        constexpr size_t few = 12; // that are read at a glance
         spdlog::error("there is no step {}; {}", number,
-                      steps.empty() ? "there are none"
-                                    : "their numbers go from " + std::to_string(steps.front()->number) + " to " +
-                                          std::to_string(steps.back()->number));
+                      known.empty()         ? "there are none"
+                      : known.size() <= few ? "there are " + listed(known)
+                                            : "their numbers go from " + known.front() + " to " + known.back());
         return bad_usage;
     }
     return all_well;

@@ -1,9 +1,12 @@
 #include "geom/alter/chain.h"
 
+#include "geom/measure/measure.h"
+
 #include <BRepAdaptor_Curve.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <Extrema_ExtPC.hxx>
+#include <GCPnts_AbscissaPoint.hxx>
 #include <GeomConvert_ApproxCurve.hxx>
 #include <Geom_BSplineCurve.hxx>
 #include <Geom_TrimmedCurve.hxx>
@@ -16,8 +19,8 @@ std::optional<Chain::Foot> Chain::foot_of(const gp_Pnt& point) const {
     constexpr double square = 1e-6; // of the way, that may lie along the edge where one follows another
     std::optional<Foot> nearest;
     bool is_square = false;
-    for (const TopoDS_Edge& edge : edges_) {
-        const BRepAdaptor_Curve curve(edge);
+    for (size_t i = 0; i < edges_.size(); ++i) {
+        const BRepAdaptor_Curve curve(edges_[i]);
         const auto consider = [&](double at, bool at_end) {
             Foot foot;
             curve.D1(at, foot.place, foot.along);
@@ -27,16 +30,31 @@ std::optional<Chain::Foot> Chain::foot_of(const gp_Pnt& point) const {
             }
             foot.along.Normalize();
             is_square = !at_end || std::fabs(foot.along.Dot(gp_Vec(foot.place, point))) < square * foot.distance;
+            foot.edge = i;
+            foot.share = (at - curve.FirstParameter()) / (curve.LastParameter() - curve.FirstParameter());
             nearest = foot;
         };
         const Extrema_ExtPC feet(point, curve, curve.FirstParameter(), curve.LastParameter());
-        for (int i = 1; feet.IsDone() && i <= feet.NbExt(); ++i) {
-            consider(feet.Point(i).Parameter(), false);
+        for (int k = 1; feet.IsDone() && k <= feet.NbExt(); ++k) {
+            consider(feet.Point(k).Parameter(), false);
         }
         consider(curve.FirstParameter(), true);
         consider(curve.LastParameter(), true);
     }
     return is_square ? nearest : std::nullopt;
+}
+
+double Chain::way_to(const Foot& foot) const {
+    double way = 0;
+    for (size_t i = 0; i < foot.edge; ++i) {
+        way += length_of(edges_[i]);
+    }
+    const BRepAdaptor_Curve curve(edges_[foot.edge]);
+    const double first = curve.FirstParameter();
+    const double last = curve.LastParameter();
+    const double at = first + foot.share * (last - first);
+    const bool reversed = edges_[foot.edge].Orientation() == TopAbs_REVERSED;
+    return way + GCPnts_AbscissaPoint::Length(curve, reversed ? at : first, reversed ? last : at, 1e-9);
 }
 
 void Chain::smooth() {

@@ -19,9 +19,14 @@ public:
         gp_Pnt place;
         gp_Vec along;        ///< of length 1
         double distance = 0; ///< mm
+        size_t edge = 0;     ///< among those of the chain
+        double share = 0;    ///< of the edge's parameters, from 0 to 1
     };
     /// The nearest place on the chain; none where the way from there to `point` is not square to it: beyond an end.
     [[nodiscard]] std::optional<Foot> foot_of(const gp_Pnt& point) const;
+
+    /// How far it is to the foot along the chain, mm; edges that are reversed are gone along backwards.
+    [[nodiscard]] double way_to(const Foot& foot) const;
 
     /// Gives each edge that is not straight a polynomial curve without a bend, within 1e-9 mm of its own. Writes to the
     /// edges, which nobody else may hold.

@@ -10,6 +10,8 @@
 #include <TopoDS_Vertex.hxx>
 
 #include <cmath>
+#include <functional>
+#include <map>
 
 namespace kervo::geom {
 
@@ -83,45 +85,59 @@ std::optional<double> circle_off(const BorderPlace& at, const Chain::Foot& foot,
     return best;
 }
 
-// Circles of this radius, square to the edge, make up its round: by how much the round is off that, mm. None where it
-// is another shape: a ball that rolls along is as far from both faces, but for what the edge bends. Where it leaves a
-// face beside the edge, for the next, nothing is measured.
-std::optional<double> rolled_off(const Altered::Made& made, double radius, const EdgeFaces& map, const Chain& chain) {
+// The radius of a round where its edge has a foot, mm.
+using RadiusAt = std::function<double(const Chain::Foot&)>;
+
+// Circles square to the edge make up its round: by how much the round is off that, mm. None where nothing of it is near
+// that. Where it leaves a face beside the edge, for the next, nothing is measured.
+std::optional<double> rolled_off(const Altered::Made& made, const RadiusAt& radius_at, const EdgeFaces& map,
+                                 const Chain& chain) {
     const TopoDS_Face& round = TopoDS::Face(made.face);
-    const double slack = 1e-3 * (1 + radius);
     const auto beside = faces_at(map, TopoDS::Edge(made.source));
-    auto places = places_on(round);
-    places.resize(std::min<size_t>(places.size(), 3));
     double worst = 0;
-    for (const gp_Pnt& place : places) {
-        const auto foot = foot_on(round, place);
-        const double off = foot && foot->normal ? off_at(place, gp_Vec(*foot->normal), radius, beside) : radius;
-        if (off > slack) {
-            return std::nullopt;
-        }
-    }
+    bool measured = false;
+    bool any = false;
     for (const TopoDS_Shape& edge : edges_of(round)) {
         for (const BorderPlace& at : places_along(TopoDS::Edge(edge), round)) {
             const auto foot = chain.foot_of(at.place);
+            const double radius = foot ? radius_at(*foot) : 0;
             const auto off = foot ? circle_off(at, *foot, radius, beside) : std::nullopt;
-            worst = !off || *off > slack ? worst : std::max(worst, *off);
+            any = any || off;
+            if (off && *off <= 1e-3 * (1 + radius)) {
+                measured = true;
+                worst = std::max(worst, *off);
+            }
         }
     }
-    return worst;
+    return any && !measured ? std::nullopt : std::optional(worst);
 }
 
-// Radii straight along a chain, from the size at one end to that at the other.
-bool set_growing(BRepFilletAPI_MakeFillet& maker, int contour, const RoundedEdge& wanted, double scale) {
+// A ball of the radius that rolls along is as far from both faces, but for what the edge bends: whether the round is
+// near that at all.
+bool is_rolled(const Altered::Made& made, double radius, const EdgeFaces& map) {
+    const TopoDS_Face& round = TopoDS::Face(made.face);
+    const auto beside = faces_at(map, TopoDS::Edge(made.source));
+    auto places = places_on(round);
+    places.resize(std::min<size_t>(places.size(), 3));
+    return std::all_of(places.begin(), places.end(), [&](const gp_Pnt& place) {
+        const auto foot = foot_on(round, place);
+        return foot && foot->normal && off_at(place, gp_Vec(*foot->normal), radius, beside) <= 1e-3 * (1 + radius);
+    });
+}
+
+// Radii straight along a chain, from the size at one end to that at the other; nothing where it has no such ends.
+RadiusAt set_growing(BRepFilletAPI_MakeFillet& maker, int contour, const Chain& chain, const RoundedEdge& wanted,
+                     double scale) {
     double from = wanted.size * scale;
     double to = *wanted.end_size * scale;
     if (maker.Closed(contour)) {
-        return false;
+        return {};
     }
     if (!wanted.from.IsNull()) {
         if (wanted.from.IsSame(maker.LastVertex(contour))) {
             std::swap(from, to);
         } else if (!wanted.from.IsSame(maker.FirstVertex(contour))) {
-            return false;
+            return {};
         }
     }
     const double length = maker.Length(contour);
@@ -137,22 +153,25 @@ bool set_growing(BRepFilletAPI_MakeFillet& maker, int contour, const RoundedEdge
         maker.SetRadius(radii, contour, i);
         before = after;
     }
-    return true;
+    return
+        [chain, from, to, length](const Chain::Foot& foot) { return from + (to - from) * chain.way_to(foot) / length; };
 }
 
 // The radius that makes the round so wide, which follows the angle of the edge: chord = 2 r sin(turn / 2).
-void set_width(BRepFilletAPI_MakeFillet& maker, int contour, const EdgeFaces& map, double width) {
+RadiusAt set_width(BRepFilletAPI_MakeFillet& maker, int contour, const Chain& chain, const EdgeFaces& map,
+                   double width) {
+    const auto radius_at = [chain, &map, width](size_t edge, double share) {
+        const TopoDS_Edge& at = chain.edges()[edge];
+        return width / 2 / std::sin(std::max(turn_at(at, faces_at(map, at), share), flat_angle) / 2);
+    };
     for (int i = 1; i <= maker.NbEdges(contour); ++i) {
-        const TopoDS_Edge& edge = maker.Edge(contour, i);
-        const auto beside = faces_at(map, edge);
+        const bool turned = maker.Edge(contour, i).Orientation() == TopAbs_REVERSED;
         TColgp_Array1OfPnt2d radii(1, samples);
         double least = 1e100;
         double most = 0;
         for (int k = 0; k < samples; ++k) {
             const double along = static_cast<double>(k) / (samples - 1);
-            const bool turned = edge.Orientation() == TopAbs_REVERSED;
-            const double turn = std::max(turn_at(edge, beside, turned ? 1 - along : along), flat_angle);
-            const double radius = width / 2 / std::sin(turn / 2);
+            const double radius = radius_at(static_cast<size_t>(i - 1), turned ? 1 - along : along);
             radii.SetValue(k + 1, gp_Pnt2d(along, radius));
             least = std::min(least, radius);
             most = std::max(most, radius);
@@ -163,6 +182,7 @@ void set_width(BRepFilletAPI_MakeFillet& maker, int contour, const EdgeFaces& ma
             maker.SetRadius(radii, contour, i);
         }
     }
+    return [radius_at](const Chain::Foot& foot) { return radius_at(foot.edge, foot.share); };
 }
 
 Chain chain_of(const BRepFilletAPI_MakeFillet& maker, int contour) {
@@ -179,7 +199,8 @@ Blended round_once(const TopoDS_Shape& solid, const std::vector<RoundedEdge>& ed
     try {
         BRepFilletAPI_MakeFillet maker(solid);
         set_working(maker, working);
-        std::map<int, double> radii; // of contours whose radius is the same all along
+        std::map<int, RadiusAt> radii; // of contours
+        std::map<int, double> same;    // of those whose radius is the same all along
         for (const RoundedEdge& wanted : edges) {
             if (maker.Contour(wanted.edge) != 0) {
                 continue; // came along with another
@@ -189,18 +210,20 @@ Blended round_once(const TopoDS_Shape& solid, const std::vector<RoundedEdge>& ed
             if (contour == 0) {
                 return blended;
             }
-            blended.chains.push_back(chain_of(maker, contour));
+            const Chain& chain = blended.chains.emplace_back(chain_of(maker, contour));
             if (wanted.end_size) {
-                if (!set_growing(maker, contour, wanted, scale)) {
+                radii[contour] = set_growing(maker, contour, chain, wanted, scale);
+                if (!radii[contour]) {
                     blended.faulty.push_back(middle_of(wanted.edge));
                     blended.outcome = Outcome::open_end;
                     return blended;
                 }
             } else if (wanted.by_width) {
-                set_width(maker, contour, map, wanted.size * scale);
+                radii[contour] = set_width(maker, contour, chain, map, wanted.size * scale);
             } else {
                 maker.SetRadius(wanted.size * scale, contour, 1);
-                radii[contour] = wanted.size * scale;
+                same[contour] = wanted.size * scale;
+                radii[contour] = [radius = wanted.size * scale](const Chain::Foot&) { return radius; };
             }
         }
         build(maker, solid, blended, [&](const Altered& altered, const TopoDS_Shape&) {
@@ -208,12 +231,14 @@ Blended round_once(const TopoDS_Shape& solid, const std::vector<RoundedEdge>& ed
             for (const Altered::Made& made : altered.made) {
                 const int contour =
                     made.source.ShapeType() == TopAbs_EDGE ? maker.Contour(TopoDS::Edge(made.source)) : 0;
-                const auto radius = contour > 0 ? radii.find(contour) : radii.end();
-                if (worst && radius != radii.end()) {
-                    const auto off =
-                        rolled_off(made, radius->second, map, blended.chains.at(static_cast<size_t>(contour - 1)));
-                    worst = off ? std::optional(std::max(*worst, *off)) : std::nullopt;
+                if (contour == 0 || !worst) {
+                    continue;
                 }
+                const auto off =
+                    rolled_off(made, radii.at(contour), map, blended.chains.at(static_cast<size_t>(contour - 1)));
+                const auto radius = same.find(contour);
+                const bool near = off && (radius == same.end() || is_rolled(made, radius->second, map));
+                worst = near ? std::optional(std::max(*worst, *off)) : std::nullopt;
             }
             return worst;
         });

@@ -1,6 +1,7 @@
 // DXF after its published reference (of 2018), by way of dxflib.
 #include "io/formats/dxf/dxf.h"
 #include "io/formats/dxf/dxf_scan.h"
+#include "io/formats/dxf/dxf_spline.h"
 #include "io/formats/outline_joins.h"
 #include "io/formats/outline_pen.h"
 #include "io/formats/told_stream.h"
@@ -318,39 +319,19 @@ private:
                 true);
             return;
         }
-        const size_t degree = data.degree;
-        const bool rational = std::any_of(controls.begin(), controls.end(), [&](const DL_ControlPointData& p) {
-            return std::fabs(p.w - controls[0].w) > 1e-9 * std::fabs(controls[0].w);
-        });
-        bool sound = degree >= 1 && degree <= static_cast<size_t>(sketch::max_spline_degree) &&
-                     controls.size() > degree && knots.size() == controls.size() + degree + 1 &&
-                     std::is_sorted(knots.begin(), knots.end()) && knots[controls.size()] - knots[degree] > 1e-12;
-        for (size_t i = 1; sound && i + degree + 1 < knots.size(); ++i) { // no gap: no knot counts more than the degree
-            sound = knots[i + degree] > knots[i] || i + degree + 1 >= knots.size() - 1;
-        }
-        if (rational || !sound) {
-            skipped.insert(rational ? "a spline with weights"
-                           : degree > static_cast<size_t>(sketch::max_spline_degree)
-                               ? "a spline of degree " + std::to_string(degree)
-                               : "a spline that does not hold together");
-            return;
-        }
+        DxfSpline spline{data.degree, {}, {}, knots};
         std::vector<double> heights;
-        sketch::Spline spline;
-        spline.degree = static_cast<int>(degree);
-        spline.knots = knots;
         for (const DL_ControlPointData& p : controls) {
             spline.poles.push_back({p.x, p.y});
+            spline.weights.push_back(p.w);
             heights.push_back(p.z);
         }
+        if (const std::string problem = problem_of(spline); !problem.empty()) {
+            skipped.insert(problem);
+            return;
+        }
         draw(
-            heights,
-            [&](Pen& pen) {
-                const sketch::Spline clamped = spline.segment(spline.first(), spline.last());
-                pen.move(clamped.poles[0]);
-                pen.spline(clamped);
-            },
-            true);
+            heights, [&](Pen& pen) { io::draw(spline, pen); }, true);
     }
 
     std::string block_;
