@@ -312,14 +312,7 @@ TEST(Blend, SecondBevelsRunRoundAsTheyShould) {
         const int rod = b.step(round);
         if (gone != 0) {
             sketch::Sketch s;
-            std::vector<int> corners;
-            for (const auto& [x, y] :
-                 {std::pair(gone, -40.0), std::pair(40.0, -40.0), std::pair(40.0, 40.0), std::pair(gone, 40.0)}) {
-                corners.push_back(s.add_point(x, y));
-            }
-            for (size_t i = 0; i < 4; ++i) {
-                s.add_line(corners[i], corners[(i + 1) % 4]);
-            }
+            s.add_rectangle({gone, -40}, {40, 40});
             b.cut(b.sketch(s), {{20, 0}}, {std::to_string(rod)});
         }
         BevelEdges bevel;

@@ -1,14 +1,17 @@
 // Folders and documents that the tests of files share.
 #pragma once
 
+#include "base/text.h"
 #include "io/document/document_file.h"
 #include "io/document/safe_file.h"
 #include "io/reader/import_child.h"
 #include "model_fixture.h"
+#include "sketch/arrangement.h"
 #include "sketch/lettering.h"
 
 #include <filesystem>
 #include <fstream>
+#include <numeric>
 
 namespace kervo::io::test {
 
@@ -49,6 +52,25 @@ inline void write_file(const std::string& path, const std::string& bytes) {
 inline std::string read_file(const std::string& path) {
     const auto bytes = read_whole(path);
     return bytes ? *bytes : std::string();
+}
+
+/// What the regions of a drawing, or of an artwork as large as its file has it, come to, mm^2.
+inline double area_of(const sketch::Sketch& drawing) {
+    const auto regions = sketch::find_regions(drawing);
+    return std::accumulate(regions.begin(), regions.end(), 0.0,
+                           [](double sum, const auto& region) { return sum + region.area; });
+}
+inline double area_of(const sketch::Artwork& artwork) {
+    sketch::Sketch drawing;
+    sketch::add_artwork(drawing, std::make_shared<const sketch::Artwork>(artwork));
+    return area_of(drawing);
+}
+
+/// `told`: a part of what is said of a file; empty: nothing is.
+inline void expect_told(const std::vector<std::string>& said, const std::string& told, const std::string& name) {
+    const std::string all = listed(said);
+    EXPECT_EQ(told.empty(), said.empty()) << name << ": " << all;
+    EXPECT_NE(all.find(told), std::string::npos) << name << ": " << all;
 }
 
 /// A plate with a hole whose diameter is the parameter `d`.

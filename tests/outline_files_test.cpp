@@ -46,14 +46,6 @@ sketch::Sketch sketch_with(const sketch::Artwork& artwork) {
     return s;
 }
 
-double area_of(const sketch::Sketch& drawing) {
-    double sum = 0;
-    for (const auto& region : sketch::find_regions(drawing)) {
-        sum += region.area;
-    }
-    return sum;
-}
-
 struct Sample {
     const char* file;
     double area;

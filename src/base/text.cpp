@@ -20,6 +20,10 @@ std::string listed(const std::vector<std::string>& items) {
     return list;
 }
 
+std::string counted(size_t count, const std::string& one, const std::string& many) {
+    return std::to_string(count) + ' ' + (count == 1 ? one : many);
+}
+
 size_t character_length(const std::string& text, size_t at) {
     const auto byte = [&](size_t i) { return i < text.size() ? static_cast<unsigned char>(text[i]) : 0U; };
     const unsigned first = byte(at);

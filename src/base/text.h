@@ -11,6 +11,9 @@ std::string lower_case(std::string text);
 /// "a, b, c".
 std::string listed(const std::vector<std::string>& items);
 
+/// "1 curve", "3 curves".
+std::string counted(size_t count, const std::string& one, const std::string& many);
+
 /// Bytes of the character that begins there; 0 where none does (UTF-8, RFC 3629).
 size_t character_length(const std::string& text, size_t at);
 /// Adds the character of that number, as UTF-8.

@@ -1,4 +1,5 @@
 // Extend and close: edits that lengthen curves to others, and add the line that is missing.
+#include "base/text.h"
 #include "sketch/edit.h"
 
 #include <algorithm>
@@ -132,8 +133,7 @@ Edited close_chain(const Sketch& sketch, const std::set<int>& curves) {
     }
     Edited edited{sketch, {}, {}};
     edited.sketch.add_line(ends[0], ends[1]);
-    edited.told = std::to_string(curves.size()) + (curves.size() == 1 ? " open curve" : " open curves") +
-                  " became 1 closed chain.";
+    edited.told = counted(curves.size(), "open curve", "open curves") + " became 1 closed chain.";
     return edited;
 }
 

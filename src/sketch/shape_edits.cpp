@@ -1,4 +1,5 @@
 // Corners, copies and offsets: edits that add curves which follow those that are there.
+#include "base/text.h"
 #include "sketch/edit.h"
 
 #include <algorithm>
@@ -178,8 +179,7 @@ private:
 };
 
 std::string copies_made(size_t curves, int count) {
-    return std::to_string(curves) + (curves == 1 ? " curve" : " curves") + " became " +
-           std::to_string(curves * static_cast<size_t>(count)) + ".";
+    return counted(curves, "curve", "curves") + " became " + std::to_string(curves * static_cast<size_t>(count)) + ".";
 }
 
 size_t count_curves(const Sketch& sketch, const std::set<int>& ids) {

@@ -13,8 +13,9 @@ namespace kervo::app {
 
 namespace {
 
-std::map<model::BodyId, model::Sorting> sorting_of(const model::StepReport* report) {
-    return report != nullptr && report->output ? report->output->sorting : std::map<model::BodyId, model::Sorting>{};
+const std::map<model::BodyId, model::Sorting>& sorting_of(const model::StepReport* report) {
+    static const std::map<model::BodyId, model::Sorting> none;
+    return report != nullptr && report->output ? report->output->sorting : none;
 }
 
 constexpr int tallest = 150; // px; what is more is scrolled to

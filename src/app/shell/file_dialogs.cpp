@@ -15,6 +15,8 @@
 #include <QSaveFile>
 #include <QStandardPaths>
 
+#include <functional>
+
 namespace kervo::app {
 
 namespace {
@@ -54,13 +56,10 @@ public:
         form->setSpacing(10);
         for (const io::FormatQuestion& question : format.questions) {
             if (question.flag) {
-                auto* tick = new QCheckBox(QString::fromStdString(question.text), this);
-                tick->setObjectName("answer_" + QString::fromStdString(question.key));
-                tick->setToolTip(QString::fromStdString(question.help));
-                tick->setChecked(question.standard != 0);
-                form->addRow(QString(), tick);
-                connect(tick, &QCheckBox::toggled, this,
-                        [this, key = question.key](bool on) { options_.answers[key] = on ? 1 : 0; });
+                double& answer = options_.answers[question.key] = question.standard;
+                add_tick(form, "answer_" + QString::fromStdString(question.key), QString::fromStdString(question.text),
+                         QString::fromStdString(question.help), question.standard != 0,
+                         [&answer](bool on) { answer = on ? 1 : 0; });
                 continue;
             }
             auto* field = new QLineEdit(
@@ -78,18 +77,13 @@ public:
             name_->setToolTip(tr("Your name, as the file tells it; it may stay empty."));
             form->addRow(tr("By"), name_);
         }
-        const auto tick = [&](const char* name, const QString& text, const QString& help, bool& answer) {
-            auto* box = new QCheckBox(text, this);
-            box->setObjectName(name);
-            box->setToolTip(help);
-            form->addRow(QString(), box);
-            connect(box, &QCheckBox::toggled, this, [&answer](bool on) { answer = on; });
-        };
-        tick("hand_over_apart", tr("Each body in a file of its own"),
-             tr("The files are called after the one that you named and the body in them."), options_.apart);
+        add_tick(form, "hand_over_apart", tr("Each body in a file of its own"),
+                 tr("The files are called after the one that you named and the body in them."), false,
+                 [this](bool on) { options_.apart = on; });
         if (any_hidden) {
-            tick("hand_over_hidden", tr("Hidden bodies too"), tr("Else those that are hidden here are left out."),
-                 options_.hidden_too);
+            add_tick(form, "hand_over_hidden", tr("Hidden bodies too"),
+                     tr("Else those that are hidden here are left out."), false,
+                     [this](bool on) { options_.hidden_too = on; });
         }
         problem_ = new QLabel(this);
         problem_->setObjectName("finding");
@@ -111,6 +105,16 @@ public:
     [[nodiscard]] const io::ExportOptions& options() const { return options_; }
 
 private:
+    void add_tick(QFormLayout* form, const QString& name, const QString& text, const QString& help, bool ticked,
+                  const std::function<void(bool)>& take) {
+        auto* tick = new QCheckBox(text, this);
+        tick->setObjectName(name);
+        tick->setToolTip(help);
+        tick->setChecked(ticked);
+        form->addRow(QString(), tick);
+        connect(tick, &QCheckBox::toggled, this, take);
+    }
+
     void take() {
         for (const auto& [question, field] : fields_) {
             const auto value =

@@ -13,8 +13,8 @@ struct Altered {
         TopoDS_Shape source; ///< the face, edge or vertex of the body that it takes the place of, or was made from
     };
     std::vector<Made> made;
-    double off =
-        0; ///< mm: how far made faces are from what was asked for, as measured; 0 where that is as good as none
+    /// mm: how far made faces are from what was asked for, as measured; 0 where that is as good as none.
+    double off = 0;
 };
 
 } // namespace kervo::geom

@@ -66,7 +66,7 @@ double angle_between(const gp_Vec& face, const gp_Vec& bevel, const gp_Vec& alon
 }
 
 BorderOff border_off(const TopoDS_Edge& border, const TopoDS_Face& bevel, const TopoDS_Face& side, const Chain& chain,
-                     const BevelledEdge& wanted, double scale) {
+                     const BevelledEdge& wanted) {
     BorderOff off;
     const auto on_side = places_along(border, side);
     const auto on_bevel = places_along(border, bevel);
@@ -75,40 +75,49 @@ BorderOff border_off(const TopoDS_Edge& border, const TopoDS_Face& bevel, const 
         if (!foot) {
             continue;
         }
-        const double distance = wanted.distance * scale;
-        off.by_distance = std::max(off.by_distance, std::fabs(foot->distance - distance));
+        off.by_distance = std::max(off.by_distance, std::fabs(foot->distance - wanted.distance));
         if (wanted.angle) {
             const double least = std::min(*wanted.angle, std::numbers::pi - *wanted.angle);
             off.by_angle = std::max(
                 off.by_angle, std::fabs(angle_between(on_side[i].normal, on_bevel[i].normal, foot->along) - least));
         } else {
-            off.by_other =
-                std::max(off.by_other, std::fabs(foot->distance - wanted.other.value_or(wanted.distance) * scale));
+            off.by_other = std::max(off.by_other, std::fabs(foot->distance - wanted.other.value_or(wanted.distance)));
         }
     }
     return off;
 }
 
-// How far the borders of a bevel are from where they belong, mm: as far from the edge as was asked, at some places of
-// each border on a face that was beside the edge.
-double bevel_off(const Altered::Made& made, const ByShape<TopoDS_Shape>& sources, const EdgeFaces& now,
-                 const EdgeFaces& before, const Chain& chain, const BevelledEdge& wanted, double scale) {
-    TopTools_MapOfShape beside;
+// A chain that was bevelled, as its first edge wanted it.
+struct BevelledChain {
+    BevelledEdge wanted;
+    Chain chain;
+    TopTools_MapOfShape beside; ///< the faces at its edges
+};
+
+BevelledChain bevelled(const BevelledEdge& wanted, const Chain& chain, const EdgeFaces& before) {
+    BevelledChain made{wanted, chain, {}};
     for (const TopoDS_Edge& edge : chain.edges()) {
         for (const TopoDS_Face& face : faces_at(before, edge)) {
-            beside.Add(face);
+            made.beside.Add(face);
         }
     }
-    const auto is_side = [&](const TopoDS_Face& face) {
+    return made;
+}
+
+// How far the borders of a bevel are from where they belong, mm: as far from the edge as was asked, at some places of
+// each border on a face that was beside the edge. `sources`: of the faces that are there `now`.
+double bevel_off(const TopoDS_Face& bevel, const ByShape<TopoDS_Shape>& sources, const EdgeFaces& now,
+                 const BevelledChain& along) {
+    const auto& [wanted, chain, beside] = along;
+    const auto is_side = [&sources, &beside = beside](const TopoDS_Face& face) {
         const TopoDS_Shape* source = sources.Seek(face);
         return source != nullptr && beside.Contains(*source);
     };
-    const TopoDS_Face& bevel = TopoDS::Face(made.face);
     std::vector<BorderOff> sides;
     for (const TopoDS_Shape& border : edges_of(bevel)) {
         for (const TopoDS_Face& face : faces_at(now, TopoDS::Edge(border))) {
             if (!face.IsSame(bevel) && is_side(face)) {
-                sides.push_back(border_off(TopoDS::Edge(border), bevel, face, chain, wanted, scale));
+                sides.push_back(border_off(TopoDS::Edge(border), bevel, face, chain, wanted));
             }
         }
     }
@@ -117,7 +126,7 @@ double bevel_off(const Altered::Made& made, const ByShape<TopoDS_Shape>& sources
         const auto least = std::min_element(sides.begin(), sides.end(), [](const BorderOff& a, const BorderOff& b) {
             return a.by_distance < b.by_distance;
         });
-        return least == sides.end() ? 0 : std::max(least->by_distance, least->by_angle * wanted.distance * scale);
+        return least == sides.end() ? 0 : std::max(least->by_distance, least->by_angle * wanted.distance);
     }
     for (const BorderOff& side : sides) {
         worst = std::max(worst, std::min(side.by_distance, side.by_other));
@@ -125,31 +134,30 @@ double bevel_off(const Altered::Made& made, const ByShape<TopoDS_Shape>& sources
     return worst;
 }
 
-Blended bevel_once(const TopoDS_Shape& solid, const std::vector<BevelledEdge>& edges, double scale, Working working) {
+Blended bevel_once(const TopoDS_Shape& solid, const std::vector<BevelledEdge>& edges, Working working) {
     Blended blended;
     try {
         BevelMaker maker(solid, working);
-        std::vector<BevelledEdge> first_of; // each chain's
+        const EdgeFaces before = faces_by_edge(solid);
+        std::vector<BevelledChain> chains;
         for (const BevelledEdge& wanted : edges) {
             if (maker.Contour(wanted.edge) != 0) {
                 continue;
             }
             if (wanted.angle) {
-                maker.add_by_angle(wanted.edge, wanted.on, wanted.distance * scale, *wanted.angle);
+                maker.add_by_angle(wanted.edge, wanted.on, wanted.distance, *wanted.angle);
             } else {
-                maker.add(wanted.edge, wanted.on, wanted.distance * scale,
-                          wanted.other.value_or(wanted.distance) * scale);
+                maker.add(wanted.edge, wanted.on, wanted.distance, wanted.other.value_or(wanted.distance));
             }
             const int contour = maker.Contour(wanted.edge);
             if (contour == 0) {
                 return blended;
             }
             blended.chains.push_back(maker.chain(contour));
-            first_of.push_back(wanted);
+            chains.push_back(bevelled(wanted, blended.chains.back(), before));
         }
         build(maker, solid, blended, [&](const Altered& altered, const TopoDS_Shape& shape) {
             const EdgeFaces now = faces_by_edge(shape);
-            const EdgeFaces before = faces_by_edge(solid);
             ByShape<TopoDS_Shape> sources;
             for (const FaceOrigin& origin : altered.origins) {
                 sources.Bind(origin.result, origin.source);
@@ -159,9 +167,8 @@ Blended bevel_once(const TopoDS_Shape& solid, const std::vector<BevelledEdge>& e
                 const int contour =
                     made.source.ShapeType() == TopAbs_EDGE ? maker.Contour(TopoDS::Edge(made.source)) : 0;
                 if (contour > 0) {
-                    const auto at = static_cast<size_t>(contour - 1);
-                    worst = std::max(
-                        worst, bevel_off(made, sources, now, before, blended.chains.at(at), first_of.at(at), scale));
+                    worst = std::max(worst, bevel_off(TopoDS::Face(made.face), sources, now,
+                                                      chains.at(static_cast<size_t>(contour - 1))));
                 }
             }
             return std::optional(worst);
@@ -180,11 +187,7 @@ Blended bevel_once(const TopoDS_Shape& solid, const std::vector<BevelledEdge>& e
 Result<Altered> bevel_edges(const TopoDS_Shape& body, const std::vector<BevelledEdge>& edges) {
     const bool two = !edges.empty() && edges.front().other;
     const double size = edges.empty() ? 0 : edges.front().distance;
-    return blend(body, edges, "bevelled", size, !two,
-                 [&](const TopoDS_Shape& solid, const std::vector<BevelledEdge>& here, double scale) {
-                     return as_close_as_possible(
-                         size * scale, [&](Working working) { return bevel_once(solid, here, scale, working); });
-                 });
+    return blend(body, edges, "bevelled", size, !two, bevel_once);
 }
 
 } // namespace kervo::geom

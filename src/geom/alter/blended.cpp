@@ -89,13 +89,21 @@ bool are_within(const std::vector<Altered::Made>& made, const TopoDS_Shape& soli
     return true;
 }
 
-RoundedEdge in_the_copy(RoundedEdge wanted, const CopyNearOrigin& own) {
+RoundedEdge in_the_copy(RoundedEdge wanted, const CopyNearOrigin& own, double share) {
+    wanted.size *= share;
+    if (wanted.end_size) {
+        *wanted.end_size *= share;
+    }
     wanted.edge = TopoDS::Edge(own.of(wanted.edge));
     wanted.from = own.of(wanted.from);
     return wanted;
 }
 
-BevelledEdge in_the_copy(BevelledEdge wanted, const CopyNearOrigin& own) {
+BevelledEdge in_the_copy(BevelledEdge wanted, const CopyNearOrigin& own, double share) {
+    wanted.distance *= share;
+    if (wanted.other) {
+        *wanted.other *= share;
+    }
     wanted.edge = TopoDS::Edge(own.of(wanted.edge));
     wanted.on = TopoDS::Face(own.of(wanted.on));
     return wanted;

@@ -131,10 +131,13 @@ template <class Attempt> Blended as_close_as_possible(double size, Attempt&& att
                (best.outcome == Outcome::done && best.altered.off <= close_to(size));
     };
     if (!is_close()) {
+        bool smoothed = false;
         for (Chain& chain : best.chains) {
-            chain.smooth();
+            smoothed = chain.smooth() || smoothed;
         }
-        better(attempt(Working::closely));
+        if (smoothed) {
+            better(attempt(Working::closely));
+        }
     }
     if (!is_close()) {
         better(attempt(Working::loosely));
@@ -149,9 +152,9 @@ template <class Attempt> Blended as_close_as_possible(double size, Attempt&& att
     return best;
 }
 
-/// Brings what is wanted of an edge into a copy of its solid.
-RoundedEdge in_the_copy(RoundedEdge wanted, const CopyNearOrigin& own);
-BevelledEdge in_the_copy(BevelledEdge wanted, const CopyNearOrigin& own);
+/// Brings what is wanted of an edge into a copy of its solid, to a share of the size.
+RoundedEdge in_the_copy(RoundedEdge wanted, const CopyNearOrigin& own, double share);
+BevelledEdge in_the_copy(BevelledEdge wanted, const CopyNearOrigin& own, double share);
 
 /// What is said of the first edge that is not sharp.
 std::optional<Finding> smooth_edge(const TopoDS_Shape& body, const std::vector<TopoDS_Edge>& edges);
@@ -161,17 +164,18 @@ std::optional<Finding> smooth_edge(const TopoDS_Shape& body, const std::vector<T
 Finding blend_finding(const Blended& failed, const std::string& what, double size, bool only_size,
                       const std::function<bool(double)>& works);
 
-/// Solid by solid; where one fails, by smaller sizes, to tell what would fit. `one_solid` makes a `Blended` of a solid
-/// that nobody else holds, what is wanted there, and a share of the size.
-template <class Wanted, class OneSolid>
+/// Solid by solid; where one fails, by smaller sizes, to tell what would fit. `once` makes a `Blended` of a solid that
+/// nobody else holds and what is wanted there, working so closely.
+template <class Wanted>
 Result<Altered> blend(const TopoDS_Shape& body, const std::vector<Wanted>& edges, const std::string& what, double size,
-                      bool only_size, OneSolid&& one_solid) {
+                      bool only_size,
+                      Blended (*once)(const TopoDS_Shape& solid, const std::vector<Wanted>& here, Working working)) {
     std::vector<TopoDS_Edge> all;
     std::transform(edges.begin(), edges.end(), std::back_inserter(all), [](const Wanted& w) { return w.edge; });
     if (const auto smooth = smooth_edge(body, all)) {
         return *smooth;
     }
-    const auto attempt = [&](double scale, Altered& blended) {
+    const auto attempt = [&](double share, Altered& blended) {
         std::vector<TopoDS_Shape> solids;
         for (const TopoDS_Shape& solid : solids_of(body)) {
             auto here = those_on(solid, edges, [](const Wanted& wanted) { return wanted.edge; });
@@ -181,9 +185,10 @@ Result<Altered> blend(const TopoDS_Shape& body, const std::vector<Wanted>& edges
             }
             const CopyNearOrigin own(solid);
             for (Wanted& wanted : here) {
-                wanted = in_the_copy(wanted, own);
+                wanted = in_the_copy(wanted, own, share);
             }
-            Blended made = one_solid(own.shape(), here, scale);
+            Blended made =
+                as_close_as_possible(share * size, [&](Working working) { return once(own.shape(), here, working); });
             if (made.outcome != Outcome::done) {
                 for (gp_Pnt& place : made.faulty) {
                     place.Transform(own.way_there().Inverted());

@@ -1,7 +1,5 @@
 #include "geom/alter/chain.h"
 
-#include "geom/measure/measure.h"
-
 #include <BRepAdaptor_Curve.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
@@ -44,20 +42,17 @@ std::optional<Chain::Foot> Chain::foot_of(const gp_Pnt& point) const {
     return is_square ? nearest : std::nullopt;
 }
 
-double Chain::way_to(const Foot& foot) const {
-    double way = 0;
-    for (size_t i = 0; i < foot.edge; ++i) {
-        way += length_of(edges_[i]);
-    }
+double Chain::way_on_edge(const Foot& foot) const {
     const BRepAdaptor_Curve curve(edges_[foot.edge]);
     const double first = curve.FirstParameter();
     const double last = curve.LastParameter();
     const double at = first + foot.share * (last - first);
     const bool reversed = edges_[foot.edge].Orientation() == TopAbs_REVERSED;
-    return way + GCPnts_AbscissaPoint::Length(curve, reversed ? at : first, reversed ? last : at, 1e-9);
+    return GCPnts_AbscissaPoint::Length(curve, reversed ? at : first, reversed ? last : at, 1e-9);
 }
 
-void Chain::smooth() {
+bool Chain::smooth() {
+    bool changed = false;
     constexpr double close = 1e-9; // mm
     for (const TopoDS_Edge& edge : edges_) {
         double first = 0;
@@ -71,8 +66,10 @@ void Chain::smooth() {
             const BRep_Builder builder;
             builder.UpdateEdge(edge, near.Curve(), BRep_Tool::Tolerance(edge));
             builder.Range(edge, first, last);
+            changed = true;
         }
     }
+    return changed;
 }
 
 } // namespace kervo::geom

@@ -25,12 +25,12 @@ public:
     /// The nearest place on the chain; none where the way from there to `point` is not square to it: beyond an end.
     [[nodiscard]] std::optional<Foot> foot_of(const gp_Pnt& point) const;
 
-    /// How far it is to the foot along the chain, mm; edges that are reversed are gone along backwards.
-    [[nodiscard]] double way_to(const Foot& foot) const;
+    /// How far it is to the foot along its edge, mm; one that is reversed is gone along backwards.
+    [[nodiscard]] double way_on_edge(const Foot& foot) const;
 
-    /// Gives each edge that is not straight a polynomial curve without a bend, within 1e-9 mm of its own. Writes to the
-    /// edges, which nobody else may hold.
-    void smooth();
+    /// Gives each edge that is not straight a polynomial curve without a bend, within 1e-9 mm of its own; says whether
+    /// there was one. Writes to the edges, which nobody else may hold.
+    bool smooth();
 
 private:
     std::vector<TopoDS_Edge> edges_;

@@ -63,21 +63,6 @@ bool leans(const TopoDS_Face& now, const TopoDS_Face& before, const gp_Pln& neut
     return true;
 }
 
-// The first of the faces of the solid that does not lean as it should in what was made of its copy.
-std::optional<TopoDS_Face> not_leaning(const CopyNearOrigin& own, const TopoDS_Shape& made, const TopoDS_Shape& solid,
-                                       const std::vector<TopoDS_Face>& faces, const gp_Pln& neutral, double angle) {
-    const auto before = faces_of(solid);
-    const auto now = faces_of(made);
-    for (size_t i = 0; now.size() == before.size() && i < now.size(); ++i) {
-        const auto wanted =
-            std::find_if(faces.begin(), faces.end(), [&](const TopoDS_Face& face) { return face.IsSame(before[i]); });
-        if (wanted != faces.end() && !leans(TopoDS::Face(now[i]), TopoDS::Face(own.of(*wanted)), neutral, angle)) {
-            return *wanted;
-        }
-    }
-    return std::nullopt;
-}
-
 } // namespace
 
 Result<Altered> draft_faces(const TopoDS_Shape& body, const std::vector<TopoDS_Face>& faces, const gp_Pln& neutral,
@@ -110,17 +95,19 @@ Result<Altered> draft_faces(const TopoDS_Shape& body, const std::vector<TopoDS_F
                 return at_face("draft.failed", "These faces cannot lean so far.",
                                "Choose a smaller angle, or let their neighbours lean as well.", here.front());
             }
-            if (const auto wrong = not_leaning(own, made, solid, here, stands_on, angle)) {
-                return at_face("draft.failed", "This face would not lean as it should.",
-                               "Choose another angle, or let fewer faces lean at once.", *wrong);
-            }
-            made = own.back(made);
             // The kernel rebuilds the solid face by face, in their order; its own history forgets wires that it mended.
             const auto before = faces_of(solid);
             const auto now = faces_of(made);
             for (size_t i = 0; now.size() == before.size() && i < now.size(); ++i) {
-                altered.origins.push_back({now[i], before[i]});
+                const bool wanted =
+                    std::any_of(here.begin(), here.end(), [&](const auto& face) { return face.IsSame(before[i]); });
+                if (wanted && !leans(TopoDS::Face(now[i]), TopoDS::Face(own.of(before[i])), stands_on, angle)) {
+                    return at_face("draft.failed", "This face would not lean as it should.",
+                                   "Choose another angle, or let fewer faces lean at once.", before[i]);
+                }
+                altered.origins.push_back({own.back(now[i]), before[i]});
             }
+            made = own.back(made);
             solids.push_back(made);
         } catch (const Standard_Failure&) {
             return at_face("draft.failed", "These faces cannot lean so far.",

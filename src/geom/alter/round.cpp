@@ -126,10 +126,9 @@ bool is_rolled(const Altered::Made& made, double radius, const EdgeFaces& map) {
 }
 
 // Radii straight along a chain, from the size at one end to that at the other; nothing where it has no such ends.
-RadiusAt set_growing(BRepFilletAPI_MakeFillet& maker, int contour, const Chain& chain, const RoundedEdge& wanted,
-                     double scale) {
-    double from = wanted.size * scale;
-    double to = *wanted.end_size * scale;
+RadiusAt set_growing(BRepFilletAPI_MakeFillet& maker, int contour, const Chain& chain, const RoundedEdge& wanted) {
+    double from = wanted.size;
+    double to = *wanted.end_size;
     if (maker.Closed(contour)) {
         return {};
     }
@@ -141,8 +140,9 @@ RadiusAt set_growing(BRepFilletAPI_MakeFillet& maker, int contour, const Chain& 
         }
     }
     const double length = maker.Length(contour);
-    double before = 0;
+    std::vector<double> ways{0}; // to the beginning of each edge
     for (int i = 1; i <= maker.NbEdges(contour); ++i) {
+        const double before = ways.back();
         const double after = before + length_of(maker.Edge(contour, i));
         // By two values the kernel lets it grow slowly at first and at last; by many it follows.
         TColgp_Array1OfPnt2d radii(1, samples);
@@ -151,10 +151,11 @@ RadiusAt set_growing(BRepFilletAPI_MakeFillet& maker, int contour, const Chain& 
             radii.SetValue(k + 1, {along, from + (to - from) * (before + along * (after - before)) / length});
         }
         maker.SetRadius(radii, contour, i);
-        before = after;
+        ways.push_back(after);
     }
-    return
-        [chain, from, to, length](const Chain::Foot& foot) { return from + (to - from) * chain.way_to(foot) / length; };
+    return [chain, ways, from, to, length](const Chain::Foot& foot) {
+        return from + (to - from) * (ways[foot.edge] + chain.way_on_edge(foot)) / length;
+    };
 }
 
 // The radius that makes the round so wide, which follows the angle of the edge: chord = 2 r sin(turn / 2).
@@ -193,7 +194,7 @@ Chain chain_of(const BRepFilletAPI_MakeFillet& maker, int contour) {
     return Chain(edges);
 }
 
-Blended round_once(const TopoDS_Shape& solid, const std::vector<RoundedEdge>& edges, double scale, Working working) {
+Blended round_once(const TopoDS_Shape& solid, const std::vector<RoundedEdge>& edges, Working working) {
     Blended blended;
     const EdgeFaces map = faces_by_edge(solid);
     try {
@@ -212,18 +213,18 @@ Blended round_once(const TopoDS_Shape& solid, const std::vector<RoundedEdge>& ed
             }
             const Chain& chain = blended.chains.emplace_back(chain_of(maker, contour));
             if (wanted.end_size) {
-                radii[contour] = set_growing(maker, contour, chain, wanted, scale);
+                radii[contour] = set_growing(maker, contour, chain, wanted);
                 if (!radii[contour]) {
                     blended.faulty.push_back(middle_of(wanted.edge));
                     blended.outcome = Outcome::open_end;
                     return blended;
                 }
             } else if (wanted.by_width) {
-                radii[contour] = set_width(maker, contour, chain, map, wanted.size * scale);
+                radii[contour] = set_width(maker, contour, chain, map, wanted.size);
             } else {
-                maker.SetRadius(wanted.size * scale, contour, 1);
-                same[contour] = wanted.size * scale;
-                radii[contour] = [radius = wanted.size * scale](const Chain::Foot&) { return radius; };
+                maker.SetRadius(wanted.size, contour, 1);
+                same[contour] = wanted.size;
+                radii[contour] = [radius = wanted.size](const Chain::Foot&) { return radius; };
             }
         }
         build(maker, solid, blended, [&](const Altered& altered, const TopoDS_Shape&) {
@@ -256,11 +257,7 @@ Blended round_once(const TopoDS_Shape& solid, const std::vector<RoundedEdge>& ed
 Result<Altered> round_edges(const TopoDS_Shape& body, const std::vector<RoundedEdge>& edges) {
     const bool grows = !edges.empty() && edges.front().end_size;
     const double size = edges.empty() ? 0 : edges.front().size;
-    return blend(body, edges, "rounded", size, !grows,
-                 [&](const TopoDS_Shape& solid, const std::vector<RoundedEdge>& here, double scale) {
-                     return as_close_as_possible(
-                         size * scale, [&](Working working) { return round_once(solid, here, scale, working); });
-                 });
+    return blend(body, edges, "rounded", size, !grows, round_once);
 }
 
 } // namespace kervo::geom

@@ -8,6 +8,7 @@
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
 #include <TColStd_Array1OfReal.hxx>
+#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
 #include <TopoDS_Iterator.hxx>
@@ -80,25 +81,22 @@ template <class Visit> void each_border_edge(const TopoDS_Face& face, const Visi
 // Ends of a border's curves meet within the tolerance only. Where lengths are counted from far away, what such a gap
 // encloses with the origin is an area of its own: they are counted from a place on the border.
 gp_Pnt place_on_border(const TopoDS_Face& face) {
-    std::optional<gp_Pnt> place;
-    each_border_edge(face, [&](const TopoDS_Edge& edge, double) {
-        if (!place && !BRep_Tool::Degenerated(edge)) {
-            const BRepAdaptor_Curve curve(edge);
-            place = curve.Value(curve.FirstParameter());
+    for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
+        if (!BRep_Tool::Degenerated(TopoDS::Edge(it.Current()))) {
+            const BRepAdaptor_Curve curve(TopoDS::Edge(it.Current()));
+            return curve.Value(curve.FirstParameter());
         }
-    });
-    return place.value_or(gp_Pnt());
+    }
+    return {};
 }
 
 double height_on_border(const TopoDS_Face& face) { // its second parameter
-    std::optional<double> height;
-    each_border_edge(face, [&](const TopoDS_Edge& edge, double) {
-        if (!height) {
-            const BRepAdaptor_Curve2d curve(edge, face);
-            height = curve.Value(curve.FirstParameter()).Y();
-        }
-    });
-    return height.value_or(0);
+    const TopExp_Explorer first(face, TopAbs_EDGE);
+    if (!first.More()) {
+        return 0;
+    }
+    const BRepAdaptor_Curve2d curve(TopoDS::Edge(first.Current()), face);
+    return curve.Value(curve.FirstParameter()).Y();
 }
 
 FaceIntegral over_flat(const TopoDS_Face& face, const gp_Pln& plane, const gp_Pnt& apex) {

@@ -52,8 +52,8 @@ std::string with_capital_exponents(std::string file) {
     return file;
 }
 
-std::map<std::string, int> count_entities(const std::string& file, const std::set<std::string>& kinds) {
-    std::map<std::string, int> counts;
+std::map<std::string, size_t> count_entities(const std::string& file, const std::set<std::string>& kinds) {
+    std::map<std::string, size_t> counts;
     std::string word;
     bool ended = false; // by a space, after which its bracket may still come
     each_plain_character(file, [&](size_t at) {

@@ -15,6 +15,6 @@ std::string as_part21(const std::string& utf8);
 std::string with_capital_exponents(std::string file);
 
 /// How often each kind of entity stands in the file, of those asked for.
-std::map<std::string, int> count_entities(const std::string& file, const std::set<std::string>& kinds);
+std::map<std::string, size_t> count_entities(const std::string& file, const std::set<std::string>& kinds);
 
 } // namespace kervo::io

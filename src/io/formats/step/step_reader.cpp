@@ -76,9 +76,9 @@ public:
     /// What else there is, for people.
     [[nodiscard]] std::vector<std::string> left_out() const {
         std::vector<std::string> all;
-        const auto tell = [&](int count, const std::string& one, const std::string& many) {
+        const auto tell = [&](size_t count, const std::string& one, const std::string& many) {
             if (count > 0) {
-                all.push_back(std::to_string(count) + " " + (count == 1 ? one : many));
+                all.push_back(counted(count, one, many));
             }
         };
         tell(faces_, "colour of a face", "colours of faces");
@@ -193,8 +193,8 @@ private:
     Handle(XCAFDoc_ColorTool) colors_;
     Handle(XCAFDoc_LayerTool) layers_;
     std::vector<NamedBody> bodies_;
-    int assemblies_ = 0;         ///< within the outermost
-    int curves_ = 0, faces_ = 0; ///< that cannot come along
+    int assemblies_ = 0;            ///< within the outermost
+    size_t curves_ = 0, faces_ = 0; ///< that cannot come along
 };
 
 // Files that a STEP file says it is one part of (ISO 10303-21, DOCUMENT_FILE and external identification of the
@@ -223,9 +223,9 @@ std::vector<std::string> take_other_files(const StepData_StepModel& model) {
 }
 
 // Bodies whose entities the kernel knows, and of which it made nothing.
-int count_failed(const XSControl_Reader& reader, const StepData_StepModel& model) {
+size_t count_failed(const XSControl_Reader& reader, const StepData_StepModel& model) {
     const Handle(Transfer_TransientProcess) process = reader.WS()->TransferReader()->TransientProcess();
-    int failed = 0;
+    size_t failed = 0;
     for (int i = 1; i <= model.NbEntities(); ++i) {
         const Handle(Standard_Transient)& entity = model.Value(i);
         if (entity->IsKind(STANDARD_TYPE(StepShape_SolidModel)) ||
@@ -253,7 +253,7 @@ std::vector<std::string> passed_over(const std::string& bytes) {
     std::vector<std::string> told;
     for (const auto& [name, count] : count_entities(bytes, names)) {
         const auto& [one, many] = kinds.at(name);
-        told.push_back(std::to_string(count) + " " + (count == 1 ? one : many));
+        told.push_back(counted(count, one, many));
     }
     return told;
 }
@@ -278,9 +278,8 @@ Result<ReadBodies> read_step(const std::string& from, Progress& progress) {
         file.left_out = walk.left_out();
         const auto more = passed_over(bytes);
         file.left_out.insert(file.left_out.end(), more.begin(), more.end());
-        if (const int failed = count_failed(reader.ChangeReader(), *reader.ChangeReader().StepModel()); failed > 0) {
-            file.left_out.push_back(std::to_string(failed) +
-                                    (failed == 1 ? " body that could not be read" : " bodies that could not be read"));
+        if (const size_t failed = count_failed(reader.ChangeReader(), *reader.ChangeReader().StepModel()); failed > 0) {
+            file.left_out.push_back(counted(failed, "body that could not be read", "bodies that could not be read"));
         }
     }
     if (file.bodies.empty()) {

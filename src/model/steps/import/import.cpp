@@ -30,7 +30,7 @@ Finding left_out(const std::vector<std::string>& what) {
 Finding sorted(const std::map<BodyId, Sorting>& sorting) {
     std::set<std::vector<Sorting::Holder>> groups;
     std::set<std::string> layers;
-    int hidden = 0;
+    size_t hidden = 0;
     for (const auto& [body, sorted] : sorting) {
         for (size_t deep = 1; deep <= sorted.groups.size(); ++deep) {
             groups.insert({sorted.groups.begin(), sorted.groups.begin() + static_cast<long>(deep)});
@@ -42,12 +42,12 @@ Finding sorted(const std::map<BodyId, Sorting>& sorting) {
     std::vector<std::string> has;
     const auto count = [&](size_t number, const std::string& one, const std::string& many) {
         if (number > 0) {
-            has.push_back(std::to_string(number) + " " + (number == 1 ? one : many));
+            has.push_back(counted(number, one, many));
         }
     };
     count(groups.size(), "group", "groups");
     count(layers.size(), "layer", "layers");
-    count(static_cast<size_t>(hidden), "hidden body", "hidden bodies");
+    count(hidden, "hidden body", "hidden bodies");
     Finding finding = note_finding("import.sorted", "In the file there are " + listed(has) + ".",
                                    "Contents can be sorted as the file is.");
     finding.offers.push_back({"Sort as in the file", {}, 0, true});
