@@ -48,7 +48,7 @@ struct Profiles : ::testing::Test {
 
 TEST_F(Profiles, WallsAlongOutlines) {
     extrude(square(20), [](Extrude& e) {
-        e.filled.value = "outline";
+        e.taking.filled.value = "outline";
         e.inside.text = "wall";
     });
     b.set("wall", "3 mm");
@@ -80,7 +80,7 @@ TEST_F(Profiles, WallsAlongRoundOnesAndHoles) {
     sketch::Sketch s = square(30);
     circle(s, 0, 0, 10);
     extrude(s, [](Extrude& e) {
-        e.filled.value = "outline";
+        e.taking.filled.value = "outline";
         e.regions = {{{}, {20, 20}}}; // the plate with its hole
         e.inside.text = "2";
         e.outside.text = "1";
@@ -112,7 +112,7 @@ TEST_F(Profiles, CutAThinSlot) {
     cut.sketch.step = drawn;
     cut.regions.push_back({{}, {0.1, 0.2}});
     cut.extent.to.value = "everything_both";
-    cut.filled.value = "outline";
+    cut.taking.filled.value = "outline";
     cut.inside.text = "1";
     cut.workpieces = {{ElementKind::body, "10", {}, {}, {}}};
     step = b.step(cut);

@@ -20,7 +20,11 @@ struct Writing {
 
 class RandomRoute {
 public:
-    RandomRoute(unsigned seed, const Writing& writing) : random_(seed), writing_(writing) {
+    /// Routes of lower seeds know solids alone.
+    static constexpr unsigned first_with_surfaces = 5000;
+
+    RandomRoute(unsigned seed, const Writing& writing)
+        : random_(seed), writing_(writing), surfaces_(seed >= first_with_surfaces) {
         route_.parameter("a", mm(writing.scale * 6));
         base();
         const int steps = 1 + whole(10);
@@ -345,7 +349,79 @@ private:
     }
     void separate() { add("separate", {{"workpieces", {std::to_string(any().id)}}, {"lumps", "apart"}}); }
 
+    // What becomes of a surface: thick, longer, what cuts, sewn with another.
+    void use(int surface, const Solid& of, const std::array<double, 3>& border) {
+        const std::string id = std::to_string(surface);
+        if (whole(3) == 0) {
+            add("extend", {{"borders", picked("edge", surface, border[0], border[1], border[2])},
+                           {"chain", whole(2) == 0 ? "edges" : "whole"},
+                           {"amount", text(length(0.5, 12))}});
+        }
+        switch (whole(4)) {
+        case 0:
+        case 1:
+            add("thicken", {{"surfaces", {id}},
+                            {"becomes", whole(3) == 0 ? "shifted" : "solid"},
+                            {"thickness", text(length(0.3, 4))},
+                            {"side", whole(2) == 0 ? "front" : "back"}});
+            break;
+        case 2:
+            add("body_cut", {{"workpieces", {std::to_string(any().id)}},
+                             {"cutters", {id}},
+                             {"surfaces_reach", whole(2) == 0 ? "extended" : "as_they_are"},
+                             {"blades_keep", whole(2) == 0 ? "front" : "back"}});
+            break;
+        default: {
+            const int other = add("copied_faces", {{"faces", picked("face", of.id, of.x + of.w / 2, of.y, of.h / 3)}});
+            add("sew", {{"surfaces", {id, std::to_string(other)}}});
+        }
+        }
+    }
+    void surfaces() {
+        const Solid body = any();
+        if (whole(2) == 0) { // an open line, swept through
+            const bool upright = whole(2) == 0;
+            const double reach = length(0.3, 1.4);
+            const double low = upright ? length(0.1, 0.9) * body.h : body.y + length(-0.4, 0.4) * body.d;
+            const double high = low + length(-0.3, 0.3) * (upright ? body.h : body.d);
+            Drawing d;
+            const auto a = in_plane(upright, body.x - reach * body.w, low);
+            const auto b = in_plane(upright, body.x + reach * body.w, high);
+            d.line(d.point(a[0], a[1]), d.point(b[0], b[1]));
+            const auto o = place(0, 0, 0);
+            const int sketch = add("sketch", {{"plane", !upright         ? "xy"
+                                                        : writing_.moved ? "yz"
+                                                                         : "xz"},
+                                              {"offset", mm(!upright         ? o[2]
+                                                            : writing_.moved ? o[0]
+                                                                             : 0)},
+                                              {"drawing", d.json()}});
+            const int leaves = whole(3);
+            add("extrude", {{"result", "cut"},
+                            {"filled", "curves"},
+                            {"workpieces", {std::to_string(body.id)}},
+                            {"sketch", sketch},
+                            {"to", "everything_both"},
+                            {"surfaces_reach", whole(2) == 0 ? "extended" : "as_they_are"},
+                            {"surfaces_leave", leaves == 0   ? "both"
+                                               : leaves == 1 ? "front"
+                                                             : "back"}});
+            return;
+        }
+        Json faces = picked("face", body.id, body.x + 1.3, body.y + 0.7, body.h);
+        if (whole(2) == 0) {
+            faces.push_back(picked("face", body.id, body.x + body.w / 2, body.y, body.h / 3)[0]);
+        }
+        const int surface = add("copied_faces", {{"faces", faces}, {"state", whole(3) == 0 ? body.id : 0}});
+        use(surface, body,
+            body.round ? std::array{body.x, body.y + body.w / 2, body.h}
+                       : std::array{body.x - body.w / 2, body.y + 1, body.h});
+    }
+
     void one_more() {
+        if (surfaces_ && whole(3) == 0) {
+            return surfaces();
+        }
         switch (whole(16)) {
         case 0:
         case 1:
@@ -387,6 +463,7 @@ private:
     std::set<std::string> cutters_;
     int count_ = 0, last_cut_ = 0, cut_body_ = 0;
     bool resizes_ = false;
+    bool surfaces_;
 };
 
 } // namespace kervo::test

@@ -13,6 +13,7 @@ struct Drawn {
     std::vector<std::pair<model::BodyId, Handle(Graphic3d_ArrayOfTriangles)>> foreign; ///< that have another one's
     Handle(Graphic3d_ArrayOfSegments) edges;
     Handle(Graphic3d_ArrayOfSegments) smooth; ///< edges along which faces run into each other
+    Handle(Graphic3d_ArrayOfSegments) free;   ///< borders of a surface
     bool closed = false;                      ///< nobody sees the inside
 };
 

@@ -3,6 +3,7 @@
 #include "base/parallel.h"
 #include "geom/kernel/space.h"
 #include "geom/measure/measure.h"
+#include "geom/surface/borders.h"
 #include "geom/view/tessellate.h"
 #include "scene/drawn.h"
 #include "scene/preview.h"
@@ -185,11 +186,15 @@ void add_triangles(Drawn& drawn, const model::Body& body) {
 void add_edges(Drawn& drawn, const Mesh& mesh, const model::Elements& elements) {
     std::vector<const Polyline3*> sharp;
     std::vector<const Polyline3*> smooth;
+    std::vector<const Polyline3*> free;
+    const bool encloses = !elements.lumps.empty();
     for (size_t i = 0; i < mesh.edges.size(); ++i) {
-        (elements.edges[i].smooth ? smooth : sharp).push_back(&mesh.edges[i]);
+        const model::Elements::Edge& edge = elements.edges[i];
+        (!encloses && edge.faces.size() == 1 ? free : edge.smooth ? smooth : sharp).push_back(&mesh.edges[i]);
     }
     drawn.edges = segments_of(sharp);
     drawn.smooth = segments_of(smooth);
+    drawn.free = segments_of(free);
 }
 
 } // namespace
@@ -231,6 +236,8 @@ void BodyShower::look_at(const model::Body& body, ShownBody& fresh) {
                                                        : Substance::curves;
     if (body.blade) {
         fresh.blade = shown(*body.blade);
+    } else if (fresh.substance == Substance::surface) {
+        fresh.borders = static_cast<int>(geom::free_borders(body.shape).size());
     }
     fresh.volume = model::volume_of(body);
     fresh.box = geom::plain(geom::bounds_of(body.shape));

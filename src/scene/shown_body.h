@@ -29,6 +29,7 @@ enum class Substance { solid, surface, curves };
 
 struct ShownBody {
     Substance substance = Substance::solid;
+    int borders = 0; ///< of a surface: free ones
     std::optional<ShownBlade> blade;
     model::ElementsPtr elements;
     std::shared_ptr<const Mesh> mesh;

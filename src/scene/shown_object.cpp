@@ -58,10 +58,10 @@ void add(const Handle(Prs3d_Presentation) & picture, const Handle(Graphic3d_Arra
 }
 
 void add(const Handle(Prs3d_Presentation) & picture, const Handle(Graphic3d_ArrayOfSegments) & lines,
-         const Quantity_Color& color, double width) {
+         const Quantity_Color& color, double width, Aspect_TypeOfLine type = Aspect_TOL_SOLID) {
     if (!lines.IsNull()) {
         const Handle(Graphic3d_Group) group = picture->NewGroup();
-        group->SetGroupPrimitivesAspect(new Graphic3d_AspectLine3d(color, Aspect_TOL_SOLID, width));
+        group->SetGroupPrimitivesAspect(new Graphic3d_AspectLine3d(color, type, width));
         group->AddPrimitiveArray(lines);
     }
 }
@@ -93,6 +93,7 @@ void ShownObject::Compute(const Handle(PrsMgr_PresentationManager) & /*manager*/
     const double width = look_.thick ? 2.6 : only_lines ? 2.0 : 1.5;
     add(picture, drawn.edges, edge, width);
     add(picture, drawn.smooth, edge, width * 0.4); // thin: one sees that the surface goes on
+    add(picture, drawn.free, edge, width * 1.4, Aspect_TOL_DOTDASH);
 }
 
 void LitElement::add_faces(const Handle(Prs3d_Presentation) & picture, const Mesh::Range& range) const {

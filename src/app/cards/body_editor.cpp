@@ -64,6 +64,7 @@ public:
         if (wanted != listed_) {
             rebuild(wanted);
         }
+        const bool cuts = info_.writes && model::sweeps(context_.session.document().step(context_.step)->definition);
         std::vector<bool> matters(listed_.size());
         for (size_t i = 0; i < listed_.size(); ++i) {
             if (model::group_meant(listed_[i]) != 0) {
@@ -76,14 +77,14 @@ public:
             boxes_[i]->setEnabled(!with_group);
             const bool met = std::find(picture->met.begin(), picture->met.end(), listed_[i]) != picture->met.end();
             const bool on = with_group || is_ticked(listed_[i]);
-            matters[i] = on || (info_.writes && met);
+            matters[i] = on || (cuts && met);
             boxes_[i]->setChecked(on);
-            boxes_[i]->setText(context_.name_of(listed_[i]) + (with_group      ? tr(", with its group")
-                                                               : !info_.writes ? QString()
-                                                               : met && !on    ? tr(", met but not cut")
-                                                               : !met && on    ? tr(", not met")
-                                                               : !met          ? tr(", clear of it")
-                                                                               : QString()));
+            boxes_[i]->setText(context_.name_of(listed_[i]) + (with_group   ? tr(", with its group")
+                                                               : !cuts      ? QString()
+                                                               : met && !on ? tr(", met but not cut")
+                                                               : !met && on ? tr(", not met")
+                                                               : !met       ? tr(", clear of it")
+                                                                            : QString()));
         }
         fold(matters);
     }

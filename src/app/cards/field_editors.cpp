@@ -148,36 +148,48 @@ private:
 };
 
 // A step before this one.
-class StepLinkEditor : public FieldEditor {
+template <class Link> class StepLinkEditor : public FieldEditor {
 public:
-    StepLinkEditor(const model::FieldInfo& info, bool sketches, const CardContext& context, QWidget* parent)
-        : FieldEditor(info, context, parent), sketches_(sketches) {
+    StepLinkEditor(const model::FieldInfo& info, const CardContext& context, QWidget* parent)
+        : FieldEditor(info, context, parent) {
         auto* row = row_of(this);
         row->addWidget(label_for(info_, this));
         box_ = box_for(info_, this);
+        if constexpr (std::is_same_v<Link, model::StateLink>) {
+            box_->addItem(tr("As they are here"), 0);
+        }
         for (const auto& step : context_.session.document().steps) {
             if (step->id == context_.step) {
                 break;
             }
-            if (sketches_ ? model::draws(step->definition) : model::sweeps(step->definition)) {
-                box_->addItem(QString("%1  %2").arg(step->number).arg(QString::fromStdString(step->name)), step->id);
+            if (can_be_meant(step->definition)) {
+                const QString called = QString("%1  %2").arg(step->number).arg(QString::fromStdString(step->name));
+                box_->addItem(std::is_same_v<Link, model::StateLink> ? tr("As after %1").arg(called) : called,
+                              step->id);
             }
         }
-        box_->setPlaceholderText(sketches_ ? tr("draw a sketch first") : tr("cut or sweep something first"));
+        box_->setPlaceholderText(std::is_same_v<Link, model::SketchLink>  ? tr("draw a sketch first")
+                                 : std::is_same_v<Link, model::SweepLink> ? tr("cut or sweep something first")
+                                                                          : tr("a step that is not there"));
         row->addWidget(box_, 1);
-        connect(box_, &QComboBox::activated, this, [this] {
-            const int step = box_->currentData().toInt();
-            set(sketches_ ? model::FieldValue(model::SketchLink{step}) : model::FieldValue(model::SweepLink{step}));
-        });
+        connect(box_, &QComboBox::activated, this, [this] { set(Link{box_->currentData().toInt()}); });
     }
 
     void refresh(const model::FieldValue& value) override {
-        box_->setCurrentIndex(box_->findData(sketches_ ? std::get<model::SketchLink>(value).step
-                                                       : std::get<model::SweepLink>(value).step));
+        box_->setCurrentIndex(box_->findData(std::get<Link>(value).step));
     }
 
 private:
-    bool sketches_; // or else steps that sweep something
+    static bool can_be_meant(const model::StepDefinition& definition) {
+        if constexpr (std::is_same_v<Link, model::SketchLink>) {
+            return model::draws(definition);
+        } else if constexpr (std::is_same_v<Link, model::SweepLink>) {
+            return model::sweeps(definition);
+        } else {
+            return !model::draws(definition); // a sketch leaves bodies as they are
+        }
+    }
+
     QComboBox* box_;
 };
 
@@ -286,10 +298,13 @@ FieldEditor* make_editor(const model::Field& field, const CardContext& context, 
         return new ChoiceEditor(field.info, context, parent);
     }
     if (std::holds_alternative<model::SketchLink>(field.value)) {
-        return new StepLinkEditor(field.info, true, context, parent);
+        return new StepLinkEditor<model::SketchLink>(field.info, context, parent);
     }
     if (std::holds_alternative<model::SweepLink>(field.value)) {
-        return new StepLinkEditor(field.info, false, context, parent);
+        return new StepLinkEditor<model::SweepLink>(field.info, context, parent);
+    }
+    if (std::holds_alternative<model::StateLink>(field.value)) {
+        return new StepLinkEditor<model::StateLink>(field.info, context, parent);
     }
     if (std::holds_alternative<model::ParameterName>(field.value)) {
         return new ParameterNameEditor(field.info, context, parent);

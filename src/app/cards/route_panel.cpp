@@ -244,7 +244,11 @@ void RoutePanel::refresh_row(const model::Step& step) {
     } else if (step.definition.is<model::Planned>()) {
         did = tr("planned");
     } else if (report->output->sketch) {
-        did = counted(static_cast<qsizetype>(report->output->sketch->regions.size()), tr("region"), tr("regions"));
+        const model::SketchResult& drawn = *report->output->sketch;
+        const auto regions = static_cast<qsizetype>(drawn.regions.size());
+        const auto curves = static_cast<qsizetype>(drawn.solution.sketch.curves.size());
+        did = regions == 0 && curves > 0 ? counted(curves, tr("curve"), tr("curves"))
+                                         : counted(regions, tr("region"), tr("regions"));
     } else if (!report->output->measured.empty()) {
         did = quantity_text(report->output->measured.begin()->second, session_.document().unit);
     } else if (report->output->removed > 0) {

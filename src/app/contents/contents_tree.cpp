@@ -191,6 +191,16 @@ void ContentsTree::add_bodies() {
     }
 }
 
+namespace {
+
+QString open_or_closed(int borders) {
+    return borders == 0   ? ContentsTree::tr("closed surface")
+           : borders == 1 ? ContentsTree::tr("open, 1 border")
+                          : ContentsTree::tr("open, %1 borders").arg(borders);
+}
+
+} // namespace
+
 void ContentsTree::add_body(QTreeWidgetItem* under, const model::BodyId& id, const scene::ShownBodyPtr& body) {
     const PicturePtr picture = session_.picture();
     const std::string& unit = session_.document().unit;
@@ -202,7 +212,7 @@ void ContentsTree::add_body(QTreeWidgetItem* under, const model::BodyId& id, con
     const QString no_solid = body->blade                             ? tr("blade")
                              : volume != 0                           ? QString()
                              : body->substance == Substance::curves  ? tr("curves")
-                             : body->substance == Substance::surface ? tr("surface")
+                             : body->substance == Substance::surface ? open_or_closed(body->borders)
                                                                      : QString();
     const QString name = QString::fromStdString(traits.name);
     auto* item = add_row(under, Row::body, QString::fromStdString(id), name,

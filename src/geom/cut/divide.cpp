@@ -188,9 +188,7 @@ std::optional<Division> without_hanging(const std::vector<TopoDS_Shape>& cutters
 std::optional<Division> try_divide(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters,
                                    double fuzziness, Progress& progress) {
     if (is_surface(workpiece)) {
-        return without_hanging(cutters, [&](const std::vector<TopoDS_Shape>& used) {
-            return divide_surface(workpiece, used, fuzziness, progress);
-        });
+        return divide_surface(workpiece, cutters, fuzziness, progress);
     }
     return without_hanging(cutters, [&](const std::vector<TopoDS_Shape>& used) -> std::optional<Division> {
         std::vector<TopoDS_Shape> arguments{workpiece};

@@ -30,7 +30,7 @@ struct Hanging {
 struct Division {
     std::vector<DividedPiece> pieces;
     std::vector<FaceOrigin> origins; ///< of the faces of the pieces; workpiece faces come before cutter faces
-    std::vector<Hanging> hanging;    ///< these cutters were left out
+    std::vector<Hanging> hanging;    ///< these cutters were left out; of a surface, their lines there
     double workpiece_volume = 0;     ///< mm^3; of a surface its area, mm^2
     double imbalance = 0;            ///< |sum of pieces - workpiece| / workpiece
     bool free_form = false;          ///< round faces of the pieces have become B-splines

@@ -437,8 +437,9 @@ Merged merge_faces(const TopoDS_Shape& shape) {
     };
     Handle(BRepTools_ReShape) changes = new BRepTools_ReShape;
     ByShape<TopoDS_Shape> became;
-    for (const TopoDS_Shape& solid : solids_of(shape)) {
-        for (const auto& group : groups_in(solid)) {
+    const auto solids = solids_of(shape);
+    for (const TopoDS_Shape& whole : solids.empty() ? std::vector<TopoDS_Shape>{shape} : solids) {
+        for (const auto& group : groups_in(whole)) {
             const TopoDS_Face face = Group(group).merged();
             if (face.IsNull()) {
                 continue;

@@ -3,6 +3,7 @@
 #include "geom/kernel/by_shape.h"
 #include "geom/kernel/fuse.h"
 #include "geom/kernel/hanging_together.h"
+#include "geom/kernel/rebuild.h"
 #include "geom/measure/measure.h"
 
 #include <BOPTools_AlgoTools3D.hxx>
@@ -15,7 +16,9 @@
 #include <TopExp_Explorer.hxx>
 #include <TopTools_MapOfShape.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Iterator.hxx>
 #include <TopoDS_Shell.hxx>
+#include <TopoDS_Wire.hxx>
 
 #include <algorithm>
 #include <cmath>
@@ -69,6 +72,34 @@ bool looks_in_front(const TopoDS_Face& part, const TopoDS_Edge& edge, const Topo
     return (gp_Vec(on, near).Dot(gp_Vec(normal)) > 0) == (cutter.Orientation() != TopAbs_REVERSED);
 }
 
+// The face without edges that bound nothing: where something ended within it.
+TopoDS_Face without_lines_within(const TopoDS_Face& face) {
+    const auto is_within = [](const TopoDS_Shape& edge) {
+        return edge.Orientation() == TopAbs_INTERNAL || edge.Orientation() == TopAbs_EXTERNAL;
+    };
+    const BRep_Builder builder;
+    std::vector<TopoDS_Shape> loops;
+    bool any = false;
+    for (TopoDS_Iterator loop(face.Oriented(TopAbs_FORWARD)); loop.More(); loop.Next()) {
+        TopoDS_Wire left;
+        builder.MakeWire(left);
+        bool bounds = false;
+        for (TopoDS_Iterator edge(loop.Value()); edge.More(); edge.Next()) {
+            if (is_within(edge.Value()) || is_within(loop.Value())) {
+                any = true;
+            } else {
+                builder.Add(left, edge.Value());
+                bounds = true;
+            }
+        }
+        if (bounds) {
+            left.Closed(Standard_True);
+            loops.push_back(left);
+        }
+    }
+    return any ? face_with_loops(face, loops) : face;
+}
+
 TopoDS_Shape joined(const std::vector<TopoDS_Shape>& faces) {
     if (faces.size() == 1) {
         return faces.front();
@@ -113,12 +144,9 @@ std::optional<Division> divide_surface(const TopoDS_Shape& workpiece, const std:
                     }
                 }
             }
-            parts.push_back(part);
-            division.origins.push_back({part, face});
+            parts.push_back(without_lines_within(part));
+            division.origins.push_back({parts.back(), face});
         }
-    }
-    if (!division.hanging.empty()) {
-        return division;
     }
     double total = 0;
     const auto uncut = [&](const TopoDS_Shape& edge) { return !cut_edges.at.IsBound(edge); };

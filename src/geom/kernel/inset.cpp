@@ -34,8 +34,8 @@ TopoDS_Shape read_shape(std::istream& in) {
 
 std::string packed(const InsetTask& task) {
     auto text = in_words();
-    text << task.order << ' ' << (task.corners == Corners::sharp ? 0 : 1) << ' ' << task.thickness << ' '
-         << task.own.size();
+    text << task.order << ' ' << (task.corners == Corners::sharp ? 0 : 1) << ' ' << task.thickens << ' '
+         << task.thickness << ' ' << task.own.size();
     for (const auto& [face, thickness] : task.own) {
         text << ' ' << face << ' ' << thickness;
     }
@@ -49,7 +49,7 @@ InsetTask unpacked_task(const std::string& bytes) {
     InsetTask task;
     int corners = 0;
     size_t count = 0;
-    text >> task.order >> corners >> task.thickness >> count;
+    text >> task.order >> corners >> task.thickens >> task.thickness >> count;
     task.corners = corners == 0 ? Corners::sharp : Corners::round;
     for (size_t i = 0; i < count; ++i) {
         size_t face = 0;
@@ -94,7 +94,7 @@ std::string answer_inset(const std::string& task_bytes) {
     const auto sources = sources_of(task.solid);
     BRepOffset_MakeOffset maker;
     maker.Initialize(task.solid, -task.thickness, offset_tolerance, BRepOffset_Skin, Standard_False, Standard_False,
-                     task.corners == Corners::sharp ? GeomAbs_Intersection : GeomAbs_Arc);
+                     task.corners == Corners::sharp ? GeomAbs_Intersection : GeomAbs_Arc, task.thickens);
     for (const auto& [face, thickness] : task.own) {
         maker.SetOffsetOnFace(TopoDS::Face(sources.at(face)), -thickness);
     }

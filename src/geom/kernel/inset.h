@@ -20,6 +20,7 @@ struct InsetTask {
     std::map<size_t, double> own; ///< of faces, by their place in `faces_of`: mm
     Corners corners = Corners::sharp;
     int order = 0; ///< another one puts things elsewhere in memory, and may come to something where the first does not
+    bool thickens = false; ///< of an open surface: the solid between it and its offset
 };
 
 struct Inset {

@@ -232,8 +232,28 @@ FaceIntegral over_cylinder(const TopoDS_Face& face, const gp_Cylinder& cylinder,
 
 // On S(u, v) = C(u) + v d the integrand (S - apex) * (C' x d) does not depend on v, so that Green's theorem turns the
 // integral over the parameters into one along the border.
+// Into how many pieces a span of a profile is divided: its length is no polynomial, and eight points are close to it
+// where it turns by little.
+int pieces_by_turn(const Adaptor3d_Curve& profile, double from, double to) {
+    constexpr double little = 0.5; // rad
+    constexpr int looks = 4;
+    double turn = 0;
+    gp_Vec before;
+    for (int i = 0; i <= looks; ++i) {
+        gp_Pnt at;
+        gp_Vec way;
+        profile.D1(from + (to - from) * i / looks, at, way);
+        if (i > 0 && before.Magnitude() > 1e-12 && way.Magnitude() > 1e-12) {
+            turn += before.Angle(way);
+        }
+        before = way;
+    }
+    return std::clamp(static_cast<int>(std::ceil(turn / little)), 1, 16);
+}
+
 FaceIntegral over_extruded(const TopoDS_Face& face, const BRepAdaptor_Surface& surface, const gp_Pnt& apex) {
-    const std::vector<double> knots = spans_of(*surface.BasisCurve());
+    const Handle(Adaptor3d_Curve) profile = surface.BasisCurve();
+    const std::vector<double> knots = spans_of(*profile);
     const double height = height_on_border(face);
     double volume = 0;
     double area = 0;
@@ -247,9 +267,16 @@ FaceIntegral over_extruded(const TopoDS_Face& face, const BRepAdaptor_Surface& s
             const double from = curve.Value(spans[i]).X();
             const double to = curve.Value(spans[i + 1]).X();
             if (curve.GetType() == GeomAbs_Line) {
-                for (const double knot : knots) {
-                    if (std::fabs(to - from) > 1e-12 && (knot - from) * (knot - to) < 0) {
-                        finer.push_back(spans[i] + (spans[i + 1] - spans[i]) * (knot - from) / (to - from));
+                const auto add = [&](double at) {
+                    if (std::fabs(to - from) > 1e-12 && (at - from) * (at - to) < 0) {
+                        finer.push_back(spans[i] + (spans[i + 1] - spans[i]) * (at - from) / (to - from));
+                    }
+                };
+                for (size_t k = 0; k < knots.size(); ++k) {
+                    add(knots[k]);
+                    const int pieces = k + 1 < knots.size() ? pieces_by_turn(*profile, knots[k], knots[k + 1]) : 1;
+                    for (int piece = 1; piece < pieces; ++piece) {
+                        add(knots[k] + (knots[k + 1] - knots[k]) * piece / pieces);
                     }
                 }
             } else {

@@ -18,6 +18,7 @@
 
 #include <algorithm>
 #include <limits>
+#include <utility>
 
 namespace kervo::geom {
 
@@ -40,14 +41,17 @@ NearElement nearest_element(const TopoDS_Shape& shape, TopAbs_ShapeEnum kind, co
                                                 : vertices_of(shape);
     NearElement best;
     best.distance = std::numeric_limits<double>::infinity();
+    double second = best.distance; // of what is not the best
     for (const TopoDS_Shape& element : elements) {
         const double distance = distance_to(element, point);
-        if (distance < best.distance - 1e-6) {
-            best = {element, distance, false};
-        } else if (distance < best.distance + 1e-6) {
-            best.ambiguous = true;
+        if (distance < best.distance) {
+            second = std::exchange(best.distance, distance);
+            best.element = element;
+        } else {
+            second = std::min(second, distance);
         }
     }
+    best.ambiguous = second < best.distance + 1e-6;
     return best;
 }
 

@@ -306,8 +306,9 @@ std::optional<SelfCrossing> new_crossing(const TopoDS_Shape& before, const TopoD
 }
 
 std::optional<SelfCrossing> self_crossing(const TopoDS_Shape& body, const std::vector<TopoDS_Shape>& changed) {
-    for (const TopoDS_Shape& solid : solids_of(body)) {
-        if (auto found = Search(solid, changed).find()) {
+    const auto solids = solids_of(body);
+    for (const TopoDS_Shape& whole : solids.empty() ? std::vector<TopoDS_Shape>{body} : solids) {
+        if (auto found = Search(whole, changed).find()) {
             return found;
         }
     }

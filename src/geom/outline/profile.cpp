@@ -121,21 +121,93 @@ bool touches_itself(const std::vector<OutlineLoop>& loops) {
 
 } // namespace
 
-// The kernel's sweep; also for outlines whose walls meet in an edge that others share.
-ShapeWithRoles prism_over(const ProfileFace& profile, const gp_Vec& way) {
-    BRepPrimAPI_MakePrism maker(profile.face, way, Standard_False, Standard_True);
+namespace {
+
+using CurveOfEdge = std::vector<std::pair<TopoDS_Shape, std::string>>;
+
+// The kernel's sweeps of a face with its borders, or of curves alone.
+ShapeWithRoles extrude(const TopoDS_Shape& base, const CurveOfEdge& curve_of_edge, const gp_Vec& way) {
+    BRepPrimAPI_MakePrism maker(base, way, Standard_False, Standard_True);
     ShapeWithRoles result{maker.Shape(), {}};
-    for (const auto& [edge, curve] : profile.curve_of_edge) {
+    for (const auto& [edge, curve] : curve_of_edge) {
         for (const TopoDS_Shape& side : maker.Generated(edge)) {
             result.roles.push_back({side, "side/c" + curve});
         }
     }
-    result.roles.push_back({maker.FirstShape(), "start"});
-    result.roles.push_back({maker.LastShape(), "end"});
-    if (volume_of(result.shape) < 0) {
-        result.shape.Reverse();
+    if (base.ShapeType() == TopAbs_FACE) {
+        result.roles.push_back({maker.FirstShape(), "start"});
+        result.roles.push_back({maker.LastShape(), "end"});
     }
     return result;
+}
+
+ShapeWithRoles revolve(const TopoDS_Shape& unturned, const CurveOfEdge& curve_of_edge, const gp_Ax1& axis, double start,
+                       double sweep) {
+    gp_Trsf turned;
+    turned.SetRotation(axis, start);
+    const TopLoc_Location place(turned);
+    const TopoDS_Shape base = unturned.Moved(place);
+    const bool whole = std::fabs(sweep) > 2 * M_PI - 1e-9;
+    // A whole turn is one turn: the kernel closes it.
+    BRepPrimAPI_MakeRevol maker = whole ? BRepPrimAPI_MakeRevol(base, axis, Standard_False)
+                                        : BRepPrimAPI_MakeRevol(base, axis, sweep, Standard_False);
+    ShapeWithRoles result{maker.Shape(), {}};
+    std::vector<TopoDS_Shape> flat = faces_of(result.shape);
+    std::erase_if(flat, [](const TopoDS_Shape& face) { return !plane_of(face); });
+    for (const auto& [edge, curve] : curve_of_edge) {
+        const TopoDS_Shape moved = edge.Moved(place);
+        TopTools_ListOfShape sides = maker.Generated(moved);
+        if (whole && sides.IsEmpty()) { // the kernel does not tell of flat rings and discs
+            const BRepAdaptor_Curve along(TopoDS::Edge(moved));
+            const gp_Pnt middle = along.Value((along.FirstParameter() + along.LastParameter()) / 2);
+            for (const TopoDS_Shape& face : flat) {
+                if (plane_of(face)->Distance(middle) < coincidence && distance_to(face, middle) < coincidence) {
+                    sides.Append(face);
+                }
+            }
+        }
+        for (const TopoDS_Shape& side : sides) {
+            if (side.ShapeType() == TopAbs_FACE) { // an edge on the axis makes none
+                result.roles.push_back({side, "side/c" + curve});
+            }
+        }
+    }
+    if (!whole && base.ShapeType() == TopAbs_FACE) {
+        result.roles.push_back({maker.FirstShape(), "start"});
+        result.roles.push_back({maker.LastShape(), "end"});
+    }
+    return result;
+}
+
+// With the material inside.
+ShapeWithRoles looking_out(ShapeWithRoles made) {
+    if (volume_of(made.shape) < 0) {
+        made.shape.Reverse();
+    }
+    return made;
+}
+
+CurveOfEdge labels_of(const ShapeWithRoles& curves) {
+    CurveOfEdge labels;
+    for (const FaceRole& role : curves.roles) {
+        labels.emplace_back(role.face, role.role.substr(std::string("curve/c").size()));
+    }
+    return labels;
+}
+
+} // namespace
+
+// Also for outlines whose walls meet in an edge that others share.
+ShapeWithRoles prism_over(const ProfileFace& profile, const gp_Vec& way) {
+    return looking_out(extrude(profile.face, profile.curve_of_edge, way));
+}
+
+ShapeWithRoles extrude_curves(const ShapeWithRoles& curves, const gp_Vec& way) {
+    return extrude(curves.shape, labels_of(curves), way);
+}
+
+ShapeWithRoles revolve_curves(const ShapeWithRoles& curves, const gp_Ax1& axis, double start, double sweep) {
+    return revolve(curves.shape, labels_of(curves), axis, start, sweep);
 }
 
 ShapeWithRoles make_oblique_prism(const gp_Ax3& frame, const std::vector<OutlineLoop>& loops, const gp_Vec& rise,
@@ -187,43 +259,7 @@ ShapeWithRoles make_prism(const gp_Ax3& frame, const std::vector<OutlineLoop>& l
 }
 
 ShapeWithRoles make_revolution(const ProfileFace& profile, const gp_Ax1& axis, double start, double sweep) {
-    gp_Trsf turned;
-    turned.SetRotation(axis, start);
-    const TopLoc_Location place(turned);
-    const TopoDS_Shape base = profile.face.Moved(place);
-    const bool whole = std::fabs(sweep) > 2 * M_PI - 1e-9;
-    // A whole turn is one turn: the kernel closes it.
-    BRepPrimAPI_MakeRevol maker = whole ? BRepPrimAPI_MakeRevol(base, axis, Standard_False)
-                                        : BRepPrimAPI_MakeRevol(base, axis, sweep, Standard_False);
-    ShapeWithRoles result{maker.Shape(), {}};
-    std::vector<TopoDS_Shape> flat = faces_of(result.shape);
-    std::erase_if(flat, [](const TopoDS_Shape& face) { return !plane_of(face); });
-    for (const auto& [edge, curve] : profile.curve_of_edge) {
-        const TopoDS_Shape moved = edge.Moved(place);
-        TopTools_ListOfShape sides = maker.Generated(moved);
-        if (whole && sides.IsEmpty()) { // the kernel does not tell of flat rings and discs
-            const BRepAdaptor_Curve along(TopoDS::Edge(moved));
-            const gp_Pnt middle = along.Value((along.FirstParameter() + along.LastParameter()) / 2);
-            for (const TopoDS_Shape& face : flat) {
-                if (plane_of(face)->Distance(middle) < coincidence && distance_to(face, middle) < coincidence) {
-                    sides.Append(face);
-                }
-            }
-        }
-        for (const TopoDS_Shape& side : sides) {
-            if (side.ShapeType() == TopAbs_FACE) { // an edge on the axis makes none
-                result.roles.push_back({side, "side/c" + curve});
-            }
-        }
-    }
-    if (!whole) {
-        result.roles.push_back({maker.FirstShape(), "start"});
-        result.roles.push_back({maker.LastShape(), "end"});
-    }
-    if (volume_of(result.shape) < 0) {
-        result.shape.Reverse();
-    }
-    return result;
+    return looking_out(revolve(profile.face, profile.curve_of_edge, axis, start, sweep));
 }
 
 Result<ShapeWithRoles> trim_by_plane(const ShapeWithRoles& solid, const gp_Pln& plane, const gp_Pnt& keep,

@@ -61,6 +61,11 @@ ShapeWithRoles prism_over(const ProfileFace& profile, const gp_Vec& way);
 /// in the plane of the profile and does not cross it. Roles: side/<curve>; start and end, where it is no whole turn.
 ShapeWithRoles make_revolution(const ProfileFace& profile, const gp_Ax1& axis, double start, double sweep);
 
+/// The walls that curves sweep (as `make_curves` made them): shifted by `way`, or turned as a profile is. Roles:
+/// side/<curve>; a curve along the way or on the axis makes none.
+ShapeWithRoles extrude_curves(const ShapeWithRoles& curves, const gp_Vec& way);
+ShapeWithRoles revolve_curves(const ShapeWithRoles& curves, const gp_Ax1& axis, double start, double sweep);
+
 /// The prism with sides that lean inwards by `angle` (rad, signed, not 0) on the way from `start` to `end`. Sides over
 /// lines and arcs lean; finding: profile.taper (others, and sides that would meet).
 Result<ShapeWithRoles> make_tapered_prism(const gp_Ax3& frame, const std::vector<OutlineLoop>& loops, double start,

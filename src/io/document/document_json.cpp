@@ -29,6 +29,9 @@ Json value_to_json(const SketchLink& value) {
 Json value_to_json(const SweepLink& value) {
     return value.step;
 }
+Json value_to_json(const StateLink& value) {
+    return value.step;
+}
 Json value_to_json(const ParameterName& value) {
     return value.text;
 }
@@ -115,6 +118,9 @@ void value_from_json(const Json& json, SketchLink& value) {
     value.step = json.get<int>();
 }
 void value_from_json(const Json& json, SweepLink& value) {
+    value.step = json.get<int>();
+}
+void value_from_json(const Json& json, StateLink& value) {
     value.step = json.get<int>();
 }
 void value_from_json(const Json& json, CopyNames& value) {

@@ -121,6 +121,7 @@ Json schema_of(const FieldInfo& info, const FieldValue& value) {
     }
     case 2:
     case 9:
+    case 11:
         schema = whole();
         break;
     case 3:

@@ -2,6 +2,7 @@
 
 #include "geom/measure/measure.h"
 #include "geom/measure/self_crossing.h"
+#include "geom/surface/borders.h"
 #include "model/document/groups_and_layers.h"
 
 #include <cmath>
@@ -86,6 +87,7 @@ Json body_to_json(const BodyId& id, const Body& body, const BodyTraits& traits, 
                      : counts.lumps > 0 ? "solid"
                      : counts.faces > 0 ? "surface"
                                         : "curves"},
+            {"borders", geom::free_borders(body.shape).size()},
             {"closed", counts.faces > 0 && geom::is_closed(body.shape)},
             {"valid", geom::is_sound_body(body.shape)},
             {"stale", traits.stale},

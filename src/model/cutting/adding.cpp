@@ -4,8 +4,12 @@
 #include "geom/kernel/finding_place.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
+#include "geom/measure/self_crossing.h"
 #include "model/cutting/cutting.h"
 #include "model/cutting/named_cutters.h"
+#include "model/names/altering.h"
+
+#include <TopoDS.hxx>
 
 #include <algorithm>
 #include <optional>
@@ -88,6 +92,51 @@ void add_bodies(const std::vector<SweptRegion>& made, const References* unite_wi
     output.added = geom::volume_of(united->shape) - (target ? geom::volume_of(target->shape) : 0);
     if (!target) {
         output.births.push_back({id, {}, {}});
+    }
+}
+
+void add_surface(const std::vector<SweptRegion>& made, const StepInputs& inputs, StepOutput& output, Answers& answers) {
+    SweptRegions solids;
+    std::vector<TopoDS_Face> faces;
+    FaceNames names;
+    for (const SweptRegion& region : made) {
+        if (!region.is_surface()) {
+            solids.push_back(region);
+            continue;
+        }
+        names.add(name_fresh(inputs.step, region.solid())->names);
+        for (const TopoDS_Shape& face : geom::faces_of(region.solid().shape)) {
+            faces.push_back(TopoDS::Face(face));
+        }
+    }
+    add_bodies(solids, nullptr, inputs, output, answers);
+    if (!answers.ok() || made.empty()) {
+        return;
+    }
+    const BodyId id = std::to_string(inputs.step);
+    if (!solids.empty()) {
+        const BodyPtr whole = output.bodies.at(id);
+        for (const TopoDS_Shape& face : geom::faces_of(whole->shape)) {
+            const FaceName& name = whole->names.Find(face);
+            if (name.origin != id + ":start" && name.origin != id + ":end") {
+                names.Bind(face, name);
+                faces.push_back(TopoDS::Face(face));
+            }
+        }
+    } else {
+        output.births.push_back({id, {}, {}});
+    }
+    output.swept = std::make_shared<SweptRegions>(made);
+    output.added = 0;
+    output.bodies[id] = body_of_faces(faces, names);
+    const auto crossing = made.size() > 1 ? geom::self_crossing(output.bodies.at(id)->shape) : std::nullopt;
+    if (crossing) {
+        Finding finding = error_finding("surface.crosses", "Two of the surfaces run through each other here.",
+                                        "Make them by steps of their own, or trim what sweeps them.");
+        geom::add_place(finding, crossing->place);
+        answers.report("sketch", std::move(finding));
+        output.bodies.clear();
+        output.births.clear();
     }
 }
 

@@ -1,8 +1,12 @@
 #include "model/cutting/chosen_regions.h"
 
 #include "geom/kernel/finding_place.h"
+#include "model/sketching/drawn_curves.h"
 #include "model/sketching/sketch_plane.h"
 
+#include <boost/pending/disjoint_sets.hpp>
+
+#include <map>
 #include <set>
 
 namespace kervo::model {
@@ -120,6 +124,32 @@ Profile profile_of(const TakenRegion& taken) {
         }
     }
     return profile;
+}
+
+std::vector<CurveChain> drawn_chains(const SketchLink& link, Answers& answers) {
+    const auto drawn = answers.sketch("sketch", link);
+    const auto pieces = drawn ? drawn_pieces(*drawn, "outlines") : std::vector<geom::OutlinePiece>{};
+    if (drawn && pieces.empty()) {
+        answers.report("sketch", error_finding("surface.no_curves", "This sketch draws no curves but guides.",
+                                               "Draw some, or choose another sketch."));
+    }
+    boost::disjoint_sets_with_storage<> sets(pieces.size());
+    std::map<int, size_t> at_vertex;
+    for (size_t i = 0; i < pieces.size(); ++i) {
+        for (const int vertex : {pieces[i].start_vertex, pieces[i].end_vertex}) {
+            sets.union_set(at_vertex.try_emplace(vertex, i).first->second, i);
+        }
+    }
+    std::vector<CurveChain> chains;
+    std::map<size_t, size_t> chain_of;
+    for (size_t i = 0; i < pieces.size(); ++i) {
+        const auto [at, fresh] = chain_of.try_emplace(sets.find_set(i), chains.size());
+        if (fresh) {
+            chains.push_back({"along c" + pieces[i].curve, {}});
+        }
+        chains[at->second].pieces.push_back(pieces[i]);
+    }
+    return chains;
 }
 
 std::vector<int> SketchResult::meant_by(const sketch::RegionReference& reference) const {

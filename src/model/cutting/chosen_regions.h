@@ -26,6 +26,14 @@ struct Profile {
 };
 Profile profile_of(const TakenRegion& taken);
 
+/// Curves of a sketch that hang together, guides left out.
+struct CurveChain {
+    std::string key; ///< "along c5", after the first of them
+    std::vector<geom::OutlinePiece> pieces;
+};
+/// All that a sketch draws, figures included. Finding on "sketch": profile.no_sketch, surface.no_curves.
+std::vector<CurveChain> drawn_chains(const SketchLink& link, Answers& answers);
+
 /// The regions that the references choose, found again in their sketches: in `link`'s where they name none. Findings on
 /// the fields "sketch" and "regions". References made by hand are handed back in `output` with the names of what they
 /// were found to mean.

@@ -26,21 +26,21 @@ geom::ShapeWithRoles called(geom::ShapeWithRoles made, const std::string& name) 
     return made;
 }
 
-Sides sides_kept(const std::string& keeps) {
-    return {keeps == "front"  ? Verdict::stays
-            : keeps == "back" ? Verdict::goes
-                              : Verdict::apart,
-            keeps == "front" ? Verdict::goes : Verdict::stays};
-}
-
 } // namespace
 
 std::vector<FieldOption> sides_of_a_blade() {
     return {{"both", "Both sides, as two bodies"}, {"front", "The front"}, {"back", "The back"}};
 }
 
+Sides sides_kept(const Choice& keeps) {
+    return {keeps.value == "front"  ? Verdict::stays
+            : keeps.value == "back" ? Verdict::goes
+                                    : Verdict::apart,
+            keeps.value == "front" ? Verdict::goes : Verdict::stays};
+}
+
 CutterList::CutterList(const std::vector<BodyPtr>& met, const Choice& blades_keep)
-    : blades_(sides_kept(blades_keep.value)), meets_something_(!met.empty()) {
+    : blades_(sides_kept(blades_keep)), meets_something_(!met.empty()) {
     for (const BodyPtr& body : met) {
         const auto [x0, y0, z0, x1, y1, z1] = box_of(*body);
         box_.add(gp_XYZ(x0, y0, z0));

@@ -3,11 +3,13 @@
 
 #include "geom/cut/blade.h"
 #include "model/cutting/cutting.h"
+#include "model/cutting/reaching.h"
 
 namespace kervo::model {
 
 /// Which side of a blade stays; of both, what is in front becomes bodies of their own.
 std::vector<FieldOption> sides_of_a_blade();
+Sides sides_kept(const Choice& keeps);
 
 class CutterList {
 public:

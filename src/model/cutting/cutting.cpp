@@ -8,7 +8,9 @@
 #include "geom/kernel/hanging_together.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
+#include "geom/surface/sew.h"
 #include "model/cutting/named_cutters.h"
+#include "model/cutting/reaching.h"
 
 #include <spdlog/spdlog.h>
 
@@ -64,6 +66,9 @@ public:
                 workpieces.push_back(std::move(*workpiece));
             }
             inputs_.progress->report(static_cast<double>(i + 1) / static_cast<double>(bodies.size()), "cut");
+        }
+        if (!within_.places.empty()) {
+            answers_.report(rules_.cutters_field, within_);
         }
         if (!answers_.ok()) {
             return;
@@ -124,6 +129,9 @@ private:
         }
         Workpiece workpiece{id, body, {}, {}, body->names, {}, false};
         auto rest = cutters_.all();
+        if (rules_.by_each_other) {
+            std::erase_if(rest, [&](int k) { return cutters_.swept()[static_cast<size_t>(k)].key == id; });
+        }
         // Plugs that are cut straight are not divided further: not by what is spared either.
         auto division = rest.empty() ? lumps_of(workpiece)
                         : spares()   ? std::optional<geom::Division>()
@@ -146,7 +154,7 @@ private:
             division = std::move(*others);
         }
         division->origins = workpiece.origins;
-        if (!tell_hanging(*division) || !tell_fronts(*division)) {
+        if (!tell_hanging(*division, *body) || !tell_fronts(*division)) {
             return std::nullopt;
         }
         tell_short_ends(workpiece, *division);
@@ -179,8 +187,17 @@ private:
                });
     }
 
-    bool tell_hanging(const geom::Division& division) {
+    bool tell_hanging(const geom::Division& division, const Body& body) {
+        if (rules_.by_each_other && geom::solids_of(body.shape).empty()) {
+            tell_lines_within(division);
+            return true;
+        }
         for (const geom::Hanging& each : division.hanging) {
+            const SweptRegion& cutter = cutters_.swept()[static_cast<size_t>(each.cutter)];
+            if (!cutter.is_blade() && !geom::solids_of(body.shape).empty() &&
+                tell_short_borders(cutter, body.shape, rules_.cutters_field, answers_)) {
+                continue;
+            }
             Finding finding =
                 error_finding("cut.hangs", "A surface ends inside the material here, and divides nothing.",
                               "Let it reach farther, or leave it out.");
@@ -188,6 +205,13 @@ private:
             answers_.report(rules_.cutters_field, std::move(finding));
         }
         return division.hanging.empty();
+    }
+
+    // Where all divide each other, some end within others, and other lines may go on to the border from there.
+    void tell_lines_within(const geom::Division& division) {
+        for (const geom::Hanging& each : division.hanging) {
+            geom::add_place(within_, each.place);
+        }
     }
 
     // Pieces beside a bounded kerf: what lies at its front and not at its back is in front of it. Nothing may lie at
@@ -318,6 +342,9 @@ private:
             }
         }
         if (division) {
+            for (geom::Hanging& each : division->hanging) {
+                each.cutter = by[static_cast<size_t>(each.cutter)];
+            }
             for (geom::DividedPiece& piece : division->pieces) {
                 for (int& cutter : piece.inside) {
                     cutter = by[static_cast<size_t>(cutter)];
@@ -356,6 +383,12 @@ private:
         if (staying.empty()) {
             output_.bodies[workpiece.id] = nullptr;
             tell_all_gone(workpiece, decided);
+            return;
+        }
+        if (surface && rules_.grow_together && sides.size() > 1) {
+            const geom::Merged whole = geom::side_by_side(staying);
+            output_.bodies[workpiece.id] =
+                name_united(whole.shape, geom::traced_back(whole.origins, workpiece.origins), workpiece.names);
             return;
         }
         if (surface || (with.empty() && (sides.size() < 2 || !rules_.grow_together))) {
@@ -407,6 +440,8 @@ private:
         }
     }
 
+    Finding within_ =
+        note_finding("cut.ends_within", "Lines that end within a face divide nothing there, and are left out.", "");
     const StepInputs& inputs_;
     NamedCutters cutters_;
     const CutRules& rules_;

@@ -15,6 +15,7 @@ struct CutRules {
     SidesOfCutters sides = {};                ///< of the cutters that are no plain ones
     std::optional<Verdict> all_become = {};   ///< by default, whatever cuts
     bool grow_together = true;                ///< pieces of one body that stay and touch become one lump again
+    bool by_each_other = false;               ///< workpieces are among the cutters, under their ids
     std::optional<Offer> short_is_meant = {}; ///< a solid that ends inside is worth a warning, which offers this
     References united = {};                   ///< bodies that are united with what stays of the first workpiece
     const char* cutters_field = "regions";    ///< where findings about the cutters belong
@@ -30,6 +31,9 @@ void cut_bodies(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegio
 /// "unite_with": extrude.no_body, and why it does not unite.
 void add_bodies(const std::vector<SweptRegion>& made, const References* unite_with, const StepInputs& inputs,
                 StepOutput& output, Answers& answers);
+
+/// Makes a surface of what was made: of solids united the skin without the ends where their sweep begins and stops.
+void add_surface(const std::vector<SweptRegion>& made, const StepInputs& inputs, StepOutput& output, Answers& answers);
 
 /// `wanted`, or where the step has such a body already, that with a number behind.
 BodyId free_id(const BodyId& wanted, const StepOutput& output);

@@ -3,6 +3,7 @@
 #include "geom/cut/unite.h"
 #include "geom/kernel/copy.h"
 #include "geom/measure/measure.h"
+#include "geom/surface/swept_curves.h"
 #include "model/cutting/passed_walls.h"
 #include "model/cutting/passing.h"
 #include "model/sketching/place_of.h"
@@ -70,43 +71,52 @@ public:
     }
 
     std::optional<SweptRegion> solid_over(const Profile& region) {
-        const gp_Pnt base = in_space(frame_, region.inside);
-        distance_ = common_distance_;
-        if (!region.own.text.empty()) {
-            distance_ = answers_.positive("regions", region.own) / slope();
-        }
-        SweepEnd start{from_offset_, {}};
-        if (from_plane_) {
-            start = end_at(*from_plane_, base);
-        }
-        std::optional<SweepEnd> end = end_of(region, base, start);
-        if (!end || !answers_.ok()) {
+        const auto ends = ends_of(region);
+        if (!ends) {
             return std::nullopt;
         }
-        const double sign = extent_.way.value == "ahead" ? 1 : -1;
-        const double from = start.height;
-        if (extent_.to.value == "symmetric") {
-            start = {start.height - distance_ / 2, {}};
-        } else if (extent_.to.value == "two_distances") {
-            start = {start.height - sign * back_distance_, {}};
-        } else if (extent_.to.value == "everything_both") {
-            start = far_end(start, false);
-        }
-        note_dimensions(base, from, start.height, end->height);
-        if (std::fabs(end->height - start.height) <= geom::coincidence) {
-            answers_.report(
-                "to", error_finding("extent.flat", "It begins where it ends.", "Choose an end at another height."));
-            return std::nullopt;
-        }
+        const auto& [from, start, end] = *ends;
         std::vector<Passing> passings;
         if (back_taper_ != 0 || (taper_ != 0 && start.height != from)) {
-            passings = {passing(region.key, {from, {}}, *end, taper_),
+            passings = {passing(region.key, {from, {}}, end, taper_),
                         passing(region.key, {from, {}}, start, back_taper_)};
         } else {
-            passings = {passing(region.key, start, *end, taper_)};
+            passings = {passing(region.key, start, end, taper_)};
         }
         const bool both = extent_.to.value == "everything_both";
         return told(through(passings, region, {both, both || extent_.to.value == "everything"}));
+    }
+
+    std::optional<SweptRegion> surface_over(const CurveChain& chain) {
+        const std::string& to = extent_.to.value;
+        const auto refuse = [&](const char* field) {
+            answers_.report(field, error_finding("extent.curves_end",
+                                                 "Curves are swept to a distance, a vertex, a face square to their "
+                                                 "way, or beyond everything, with sides that do not taper.",
+                                                 "Choose one of these ends."));
+            return std::nullopt;
+        };
+        if (taper_ != 0 || back_taper_ != 0) {
+            return refuse("taper");
+        }
+        if (to == "next_face" || to == "walls" || !end_shape_.IsNull()) {
+            return refuse("to");
+        }
+        Profile line;
+        line.inside = chain.pieces.front().start;
+        const auto ends = answers_.ok() ? ends_of(line) : std::nullopt;
+        if (!ends) {
+            return std::nullopt;
+        }
+        if (ends->start.oblique || ends->end.oblique) {
+            return refuse(ends->end.oblique ? "to" : "from");
+        }
+        auto made = geom::surface_over(frame_, chain.pieces, rise_, ends->start.height, ends->end.height);
+        if (!made) {
+            answers_.report("sketch", made.finding());
+            return std::nullopt;
+        }
+        return SweptRegion(chain.key, std::move(*made));
     }
 
     [[nodiscard]] const std::vector<PlacedDimension>& dimensions() const { return dimensions_; }
@@ -145,6 +155,42 @@ private:
             }
         }
         return normal();
+    }
+
+    struct Ends {
+        double from; ///< the height at which two ways part
+        SweepEnd start, end;
+    };
+    std::optional<Ends> ends_of(const Profile& region) {
+        const gp_Pnt base = in_space(frame_, region.inside);
+        distance_ = common_distance_;
+        if (!region.own.text.empty()) {
+            distance_ = answers_.positive("regions", region.own) / slope();
+        }
+        SweepEnd start{from_offset_, {}};
+        if (from_plane_) {
+            start = end_at(*from_plane_, base);
+        }
+        std::optional<SweepEnd> end = end_of(region, base, start);
+        if (!end || !answers_.ok()) {
+            return std::nullopt;
+        }
+        const double sign = extent_.way.value == "ahead" ? 1 : -1;
+        const double from = start.height;
+        if (extent_.to.value == "symmetric") {
+            start = {start.height - distance_ / 2, {}};
+        } else if (extent_.to.value == "two_distances") {
+            start = {start.height - sign * back_distance_, {}};
+        } else if (extent_.to.value == "everything_both") {
+            start = far_end(start, false);
+        }
+        note_dimensions(base, from, start.height, end->height);
+        if (std::fabs(end->height - start.height) <= geom::coincidence) {
+            answers_.report(
+                "to", error_finding("extent.flat", "It begins where it ends.", "Choose an end at another height."));
+            return std::nullopt;
+        }
+        return Ends{from, start, *end};
     }
 
     // Of the first region; the others are as deep.
@@ -369,6 +415,19 @@ std::vector<SweptRegion> sweep_profiles(const Extent& extent, const std::vector<
             output.dimensions = sweep->dimensions();
         }
     }
+    return swept;
+}
+
+std::vector<SweptRegion> sweep_curves(const Extent& extent, const gp_Ax3& frame, const std::vector<CurveChain>& chains,
+                                      const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
+    std::vector<SweptRegion> swept;
+    Sweep sweep(extent, frame, bodies, answers);
+    for (const CurveChain& chain : chains) {
+        if (auto surface = answers.ok() ? sweep.surface_over(chain) : std::nullopt) {
+            swept.push_back(std::move(*surface));
+        }
+    }
+    output.dimensions = sweep.dimensions();
     return swept;
 }
 

@@ -149,4 +149,8 @@ std::pair<double, double> heights_over(const gp_Ax3& frame, const std::vector<Bo
 std::vector<SweptRegion> sweep_profiles(const Extent& extent, const std::vector<Profile>& profiles,
                                         const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output);
 
+/// The same of chains of curves, each to a surface. It ends square to its way. Finding: extent.curves_end.
+std::vector<SweptRegion> sweep_curves(const Extent& extent, const gp_Ax3& frame, const std::vector<CurveChain>& chains,
+                                      const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output);
+
 } // namespace kervo::model

@@ -175,6 +175,24 @@ Standard standard_of(Keeps keeps, SidesOfCutters sides) {
     };
 }
 
+namespace {
+
+// Whether there are as many rules like this one, all with its verdict, as pieces that look alike to them.
+bool means_all_of_them(const VerdictRule& rule, const std::vector<VerdictRule>& rules, size_t pieces) {
+    size_t like_this = 0;
+    for (const VerdictRule& other : rules) {
+        if (other.piece == rule.piece) {
+            if (other.verdict != rule.verdict) {
+                return false;
+            }
+            ++like_this;
+        }
+    }
+    return like_this == pieces;
+}
+
+} // namespace
+
 Findings apply_verdicts(std::vector<Piece>& pieces, const std::vector<VerdictRule>& rules, const Standard& standard) {
     Findings findings;
     for (Piece& piece : pieces) {
@@ -211,6 +229,19 @@ Findings apply_verdicts(std::vector<Piece>& pieces, const std::vector<VerdictRul
             }
         }
         const std::string verdict = "\u201c" + to_string(rule.verdict) + "\u201d";
+        if (found == nullptr && rule.piece.ambiguous && exact.size() > 1 &&
+            means_all_of_them(rule, rules, exact.size())) {
+            Finding doubt = rule_problem(rule, "piece.by_count",
+                                         "Pieces look alike to this verdict; all of them are meant, since there are as "
+                                         "many as verdicts.");
+            doubt.severity = Severity::warning;
+            findings.push_back(std::move(doubt));
+            for (Piece* piece : exact) {
+                piece->verdict = rule.verdict;
+                piece->decided = true;
+            }
+            continue;
+        }
         if (found == nullptr) {
             findings.push_back(
                 exact.empty()

@@ -50,7 +50,8 @@ Standard standard_of(Keeps keeps, SidesOfCutters sides = {});
 /// Sets every piece's verdict: the standard, then the rules. A rule that finds no piece, or
 /// two, decides nothing and is an error (piece.lost, piece.several); so are two contrary ones on a piece
 /// (piece.contrary). A rule on one of several pieces that look alike holds for the very piece at its place, or with a
-/// warning for the one that holds that place (piece.by_place); it never goes over to another.
+/// warning for the one that holds that place (piece.by_place), or for all where there are as many rules alike as pieces
+/// (piece.by_count); it never goes over to another.
 Findings apply_verdicts(std::vector<Piece>& pieces, const std::vector<VerdictRule>& rules, const Standard& standard);
 
 /// "Top plate", "plug of region 5" ... for lists.

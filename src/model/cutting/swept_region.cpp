@@ -37,6 +37,10 @@ bool SweptRegion::is_blade() const {
     return std::any_of(roles.begin(), roles.end(), [](const auto& role) { return role.role.starts_with("blade"); });
 }
 
+bool SweptRegion::is_surface() const {
+    return !straight && geom::solids_of(solid().shape).empty();
+}
+
 Result<SweptRegion> SweptRegion::copied(const gp_Trsf& move, double scale, const std::string& copy) const {
     if (scale != 1 && with_profile) {
         const auto resized = with_profile(scale);

@@ -43,6 +43,8 @@ public:
     [[nodiscard]] const geom::ShapeWithRoles& solid() const;
     /// It divides by a surface of its own, not by being somewhere.
     [[nodiscard]] bool is_blade() const;
+    /// Faces alone, which curves sweep or a body has.
+    [[nodiscard]] bool is_surface() const;
 
     /// The same elsewhere, `scale` times as large: of a profile, that in its plane; else all of it about its own
     /// middle. What it makes is called after the copy: "side/c5@2". Findings: those of making it anew.

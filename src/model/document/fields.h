@@ -43,6 +43,11 @@ struct SweepLink {
     int step = 0;
     friend bool operator==(const SweepLink&, const SweepLink&) = default;
 };
+/// Everything that the step reads of bodies is as it was after that step, by id; 0: as it is where the step stands.
+struct StateLink {
+    int step = 0;
+    friend bool operator==(const StateLink&, const StateLink&) = default;
+};
 /// A file kept in the document, by name.
 struct AssetLink {
     std::string name;
@@ -77,7 +82,7 @@ using RegionReferences = std::vector<ChosenRegion>;
 using VerdictRules = std::vector<VerdictRule>;
 
 using FieldValue = std::variant<Expression, Choice, SketchLink, AssetLink, References, RegionReferences, VerdictRules,
-                                sketch::Sketch, ParameterName, SweepLink, CopyNames>;
+                                sketch::Sketch, ParameterName, SweepLink, CopyNames, StateLink>;
 
 struct FieldOption {
     std::string value;

@@ -3,6 +3,7 @@
 #include "geom/kernel/by_shape.h"
 #include "geom/kernel/copy.h"
 #include "geom/measure/measure.h"
+#include "geom/surface/assemble.h"
 
 #include <TopoDS.hxx>
 
@@ -77,6 +78,14 @@ void alter_faces(int step, const std::string& role, const char* field, const Ref
         output.bodies.clear();
         output.removed = output.added = 0;
     }
+}
+
+BodyPtr body_of_faces(const std::vector<TopoDS_Face>& faces, const FaceNames& names) {
+    std::vector<geom::FaceOrigin> origins;
+    for (const TopoDS_Face& face : faces) {
+        origins.push_back({face, face});
+    }
+    return name_result(geom::assembled(faces).shape, origins, names);
 }
 
 namespace {

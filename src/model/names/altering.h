@@ -23,6 +23,9 @@ using AlterFaces = std::function<Result<geom::Altered>(const TopoDS_Shape&, cons
 void alter_faces(int step, const std::string& role, const char* field, const References& faces, const AlterFaces& alter,
                  Answers& answers, StepOutput& output);
 
+/// A surface of faces that have names: what hangs together looks to the side of its first face.
+BodyPtr body_of_faces(const std::vector<TopoDS_Face>& faces, const FaceNames& names);
+
 /// The middle of the box around a body.
 gp_Pnt middle_of(const Body& body);
 

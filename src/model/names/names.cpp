@@ -358,6 +358,12 @@ std::string describe_face(const FaceName& name) {
         text = role.substr(0, 5);
     } else if (role.rfind("inner", 0) == 0) {
         text = "inner face";
+    } else if (role.rfind("front/", 0) == 0 || role.rfind("back/", 0) == 0) { // of what became thick
+        text = role.substr(0, role.find('/')) + " face";
+    } else if (role.rfind("region/", 0) == 0) {
+        text = "flat face";
+    } else if (role.rfind("rim", 0) == 0) {
+        text = "rim";
     } else if (role.rfind("face", 0) == 0) {
         text = "face " + role.substr(4);
     }

@@ -1,6 +1,7 @@
 #include "model/route/dependency_graph.h"
 
 #include "model/document/groups_and_layers.h"
+#include "model/route/writers.h"
 
 #include <algorithm>
 #include <map>
@@ -42,10 +43,10 @@ public:
                 tie(parameter_node(name), parameter_node(parameter.name));
             }
         }
-        std::map<BodyId, int> last_writer;
+        Writers writers;
         std::set<int> earlier;
         for (const StepPtr& step : document.steps) {
-            tie_step(*step, reads[step->id], last_writer, earlier);
+            tie_step(*step, reads[step->id], writers, earlier);
             tell_frozen_curves(*step);
             earlier.insert(step->id);
         }
@@ -73,8 +74,7 @@ private:
             graph_.edges.push_back(edge);
         }
     }
-    void tie_step(const Step& step, const Dependencies& reads, std::map<BodyId, int>& last_writer,
-                  const std::set<int>& earlier) {
+    void tie_step(const Step& step, const Dependencies& reads, Writers& writers, const std::set<int>& earlier) {
         const int node = step_nodes_.at(step.id);
         for (const std::string& name : reads.parameters) {
             tie(parameter_node(name), node);
@@ -90,15 +90,13 @@ private:
             }
         }
         for (const BodyId& body : reads.reads) {
-            const auto writer = last_writer.find(body);
-            const int source = writer != last_writer.end() ? writer->second : maker_of(body);
+            const int source = writers.last(body, reads.as_after);
             if (earlier.contains(source)) {
                 tie(step_nodes_.at(source), node);
             }
         }
-        for (const BodyId& body : reads.writes) {
-            last_writer[body] = step.id;
-        }
+        writers.add(step.id, reads.writes);
+        writers.pass(step.id);
     }
     void tell_frozen_curves(const Step& step) {
         const auto* drawing = drawing_of(step.definition);

@@ -4,6 +4,7 @@
 #include "model/document/groups_and_layers.h"
 #include "model/route/born.h"
 #include "model/route/dependency_graph.h"
+#include "model/route/writers.h"
 
 #include <Standard_Failure.hxx>
 
@@ -151,9 +152,11 @@ private:
     void plan(Task& task) {
         const auto is_earlier = [this](int step) { return by_id_.contains(step); };
         if (!task.step->suspended) {
+            if (task.reads->as_after != 0 && !is_earlier(task.reads->as_after)) {
+                task.problem = no_such_state(task.reads->as_after);
+            }
             for (const BodyId& body : task.reads->reads) {
-                const auto writer = last_writer_.find(body);
-                const int source = writer != last_writer_.end() ? writer->second : maker_of(body);
+                const int source = writers_.last(body, task.reads->as_after);
                 if (is_earlier(source)) {
                     task.after.insert(source);
                     task.source_of[body] = source;
@@ -162,9 +165,7 @@ private:
             for (const auto* steps : {&task.reads->sketches, &task.reads->sweeps}) {
                 std::copy_if(steps->begin(), steps->end(), std::inserter(task.after, task.after.end()), is_earlier);
             }
-            for (const BodyId& body : task.reads->writes) {
-                last_writer_[body] = task.step->id;
-            }
+            writers_.add(task.step->id, task.reads->writes);
             for (const std::string& read : task.reads->parameters) {
                 task.needs.merge(measured_behind(read));
             }
@@ -177,7 +178,17 @@ private:
                 }
             }
         }
+        writers_.pass(task.step->id);
         by_id_[task.step->id] = &task;
+    }
+
+    Finding no_such_state(int step) const {
+        const auto known = document_.step(step);
+        return error_finding("step.no_state",
+                             known ? "It looks back to step " + std::to_string(known->number) + " " + known->name +
+                                         ", which comes after it."
+                                   : "The step that it looks back to is gone.",
+                             "Choose a step before this one.");
     }
 
     // Who measures what; the document's own parameters that hang on nothing measured have their values at once.
@@ -471,7 +482,7 @@ private:
     std::vector<Task*> planned_;           ///< of these, those that have not been started
     std::mutex reporting_;
     size_t done_ = 0, reported_ = 0; ///< steps; hundredths of all
-    std::unordered_map<BodyId, int> last_writer_;
+    Writers writers_;
 };
 
 } // namespace

@@ -9,7 +9,7 @@
 
 namespace kervo::model {
 
-BodyPtr body_of_curves(int step, const SketchResult& sketch, const std::string& which) {
+std::vector<geom::OutlinePiece> drawn_pieces(const SketchResult& sketch, const std::string& which) {
     const sketch::Sketch& solved = sketch.solution.sketch;
     std::vector<sketch::Stretch> wanted = sketch::stretches_of(solved, true);
     std::erase_if(wanted, [&](const sketch::Stretch& stretch) {
@@ -23,7 +23,12 @@ BodyPtr body_of_curves(int step, const SketchResult& sketch, const std::string& 
                          [](const auto& stretch) { return stretch.length() > sketch::joining_tolerance; });
         }
     }
-    return wanted.empty() ? nullptr : name_fresh(step, geom::make_curves(sketch.frame, sketch::pieces_of(wanted)));
+    return sketch::pieces_of(wanted);
+}
+
+BodyPtr body_of_curves(int step, const SketchResult& sketch, const std::string& which) {
+    const auto pieces = drawn_pieces(sketch, which);
+    return pieces.empty() ? nullptr : name_fresh(step, geom::make_curves(sketch.frame, pieces));
 }
 
 } // namespace kervo::model

@@ -61,6 +61,13 @@ struct Resize;
 struct Score;
 struct Meeting;
 struct Remove;
+struct CopiedFaces;
+struct Thicken;
+struct Sew;
+struct Extend;
+struct Trim;
+struct FlatSurface;
+struct Blend;
 
 namespace {
 
@@ -72,7 +79,7 @@ std::vector<StepKind>& all_kinds() {
     static std::vector<StepKind> kinds =
         known_kinds<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges, BevelEdges, Holes, Hollow,
                     DraftFaces, Repeat, CopyBodies, AlongPath, Loft, ShiftFaces, Planned, Opening, BladeStep, BodyCut,
-                    Join, Separate, PlaceBodies, Resize, Score, Meeting, Remove>();
+                    Join, Separate, PlaceBodies, Resize, Score, Meeting, Remove, CopiedFaces, Thicken, Sew, Extend, Trim, FlatSurface, Blend>();
     return kinds;
 }
 
@@ -159,6 +166,8 @@ Dependencies dependencies_of(const StepDefinition& definition) {
             result.sketches.insert(link->step);
         } else if (const auto* sweep = std::get_if<SweepLink>(&field.value)) {
             result.sweeps.insert(sweep->step);
+        } else if (const auto* state = std::get_if<StateLink>(&field.value)) {
+            result.as_after = state->step;
         } else if (const auto* asset = std::get_if<AssetLink>(&field.value)) {
             result.assets.insert(asset->name);
         } else if (const auto* name = std::get_if<ParameterName>(&field.value)) {

@@ -34,6 +34,7 @@ struct Dependencies {
     std::set<BodyId> writes; ///< bodies it changes
     std::set<int> sketches;  ///< steps
     std::set<int> sweeps;    ///< steps
+    int as_after = 0;        ///< bodies as they were after this step; 0: as they are
     std::set<std::string> parameters;
     std::set<std::string> assets;
     std::set<std::string> measures; ///< parameters that it gives a value

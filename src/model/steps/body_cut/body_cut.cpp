@@ -26,6 +26,7 @@ CutterList BodyCut::list(const std::vector<BodyPtr>& bodies, Answers& answers, S
         }
         list.add(reference.body, *body);
     }
+    reach.apply(list.cutters, bodies, "cutters", answers);
     return list;
 }
 

@@ -16,6 +16,7 @@ struct BodyCut {
     Choice keeps{"outside"};
     Choice blades_keep{"both"};
     Choice short_ends{"told"};
+    Reaching reach;
     Choice pieces{"united"};
     VerdictRules verdicts;
 
@@ -41,6 +42,7 @@ struct BodyCut {
                   .one_of({{"told", "Are pointed out"}, {"meant", "Are meant"}})
                   .folds(),
               self.short_ends);
+        Reaching::fields(self.reach, visit);
         visit(FieldInfo("keeps", "Stays", Q::what_stays, "Of what the solids among the cutters divide.")
                   .one_of({{"outside", "What is outside the cutters"},
                            {"inside", "What is inside a cutter"},

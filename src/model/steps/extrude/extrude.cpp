@@ -8,7 +8,7 @@ namespace kervo::model {
 
 std::vector<Profile> Extrude::profiles(Answers& answers, StepOutput& output) const {
     std::vector<Profile> profiles;
-    const bool thin = filled.value == "outline";
+    const bool thin = taking.filled.value == "outline";
     const double out = thin ? answers.number("outside", outside, length_dimension) : 0;
     const double in = thin ? answers.number("inside", inside, length_dimension) : 0;
     if (answers.ok() && thin && (out < 0 || in < 0 || out + in < geom::coincidence)) {
@@ -45,14 +45,26 @@ std::vector<SweptRegion> Extrude::cutters(const std::vector<BodyPtr>& bodies, An
     if (!cuts()) {
         met = extent.ends_at_some_body() ? answers.bodies("ends_among", ends_among) : std::vector<BodyPtr>{};
     }
+    if (taking.curves()) {
+        const auto chains = drawn_chains(sketch, answers);
+        return answers.ok()
+                   ? sweep_curves(extent, answers.sketch("sketch", sketch)->frame, chains, met, answers, output)
+                   : std::vector<SweptRegion>{};
+    }
+    if (taking.offers_curves(sketch, regions, result, answers)) {
+        return {};
+    }
     const auto outlines = profiles(answers, output);
     return answers.ok() ? sweep_profiles(extent, outlines, met, answers, output) : std::vector<SweptRegion>{};
 }
 
 StepOutput Extrude::evaluate(const StepInputs& inputs) const {
-    return carry_out(inputs, [&](const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
-        return cutters(bodies, answers, output);
-    });
+    return carry_out(
+        inputs,
+        [&](const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
+            return cutters(bodies, answers, output);
+        },
+        &taking);
 }
 
 std::vector<StepVerb> Extrude::verbs() {

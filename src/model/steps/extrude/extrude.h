@@ -9,12 +9,12 @@ struct Extrude : Purpose {
     static constexpr const char* kind = "extrude";
     static constexpr const char* title = "Extrude";
     static constexpr const char* cut_title = "Extrude cut";
-    static constexpr const char* summary = "Sweeps regions of a sketch from here to there: to a new body, united with "
-                                           "one, cutting some, or keeping what is common.";
+    static constexpr const char* summary = "Sweeps regions or curves of a sketch from here to there: to a new body or "
+                                           "surface, united with one, cutting some, or keeping what is common.";
 
     SketchLink sketch;
     RegionReferences regions;
-    Choice filled{"filled"};
+    Taking taking;
     Expression outside{"0 mm"}, inside{"2 mm"};
     Extent extent;
     References ends_among;
@@ -30,16 +30,16 @@ struct Extrude : Purpose {
     template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
         using Q = Question;
         fields_before(self, visit);
-        visit(FieldInfo("sketch", "Sketch", Q::what_cuts_it, "The sketch whose regions are swept."), self.sketch);
+        visit(FieldInfo("sketch", "Sketch", Q::what_cuts_it, "The sketch whose regions or curves are swept."),
+              self.sketch);
         visit(
             FieldInfo("regions", "Regions", Q::what_cuts_it, "Click regions of the sketch to take them or leave them.")
                 .length()
-                .each("Distance"),
+                .each("Distance")
+                .when("filled", {"filled", "outline"}),
             self.regions);
-        visit(FieldInfo("filled", "Taken", Q::what_cuts_it, "What of the regions is swept.")
-                  .one_of({{"filled", "What they enclose"}, {"outline", "A wall along their outlines"}})
-                  .folds(),
-              self.filled);
+        Taking::taken(self.taking, {{"filled", "What regions enclose"}, {"outline", "A wall along their outlines"}},
+                      visit);
         visit(FieldInfo("inside", "Inside", Q::what_cuts_it, "How wide the wall is, into what the regions enclose.")
                   .length()
                   .when("filled", {"outline"}),
@@ -53,9 +53,10 @@ struct Extrude : Purpose {
                         "Everything, the next face and walls are those of the bodies ticked here.")
                   .picks({ElementKind::body})
                   .several()
-                  .when("result", {"new_body", "united"})
+                  .when("result", {"new_body", "surface", "united"})
                   .when("to", Extent::ends_at_bodies()),
               self.ends_among);
+        Taking::left(self.taking, visit);
         fields_after(self, visit);
     }
 

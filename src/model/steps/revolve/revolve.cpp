@@ -3,6 +3,7 @@
 #include "geom/kernel/copy.h"
 #include "geom/kernel/finding_place.h"
 #include "geom/measure/measure.h"
+#include "geom/surface/swept_curves.h"
 #include "model/document/step_of.h"
 #include "model/sketching/sketch_plane.h"
 
@@ -30,8 +31,9 @@ gp_Ax1 axis_in_space(const gp_Ax3& frame, const FlatAxis& axis) {
 
 class Turning {
 public:
-    Turning(const Revolve& step, const TakenRegion& taken, Answers& answers)
-        : step_(step), taken_(taken), drawn_(*taken.sketch), answers_(answers) {}
+    /// `here`: a place of what is turned.
+    Turning(const Revolve& step, const SketchResult& drawn, const gp_Pnt& here, Answers& answers)
+        : step_(step), drawn_(drawn), here_(here), answers_(answers) {}
 
     std::optional<FlatAxis> axis() const {
         if (step_.axis.value == "x") {
@@ -71,12 +73,12 @@ public:
     }
 
     /// A region that lies on both sides of its axis would run through itself.
-    void check_sides(const FlatAxis& axis) const {
+    void check_sides(const FlatAxis& axis, const TakenRegion& taken) const {
         const double c = std::cos(axis.way);
         const double s = std::sin(axis.way);
         double low = 0;
         double high = 0;
-        for (const auto& loop : taken_.region->loops) {
+        for (const auto& loop : taken.region->loops) {
             for (const auto& stretch : loop) {
                 const sketch::Similarity square{
                     c, -s, {-c * axis.at[0] - s * axis.at[1], s * axis.at[0] - c * axis.at[1]}, false};
@@ -92,7 +94,7 @@ public:
                                             "A region lies on both sides of the axis: " +
                                                 format_quantity(std::min(-low, high), "mm", 3) + " mm reach over.",
                                             "Draw it on one side of the axis, or let the axis be one of its borders.");
-            geom::add_place(finding, taken_.inside());
+            geom::add_place(finding, taken.inside());
             answers_.report("regions", std::move(finding));
         }
     }
@@ -164,7 +166,7 @@ private:
             return from - gp_Vec(axis.Direction()) * from.Dot(gp_Vec(axis.Direction()));
         };
         const gp_Vec there = across(geom::center_of(face));
-        const gp_Vec here = across(taken_.inside());
+        const gp_Vec here = across(here_);
         if (there.Magnitude() < slack || here.Magnitude() < slack) {
             answers_.report("to_face", error_finding("revolve.face_aside", "This face lies on both sides of the axis.",
                                                      "Pick a face beside the axis, or give an angle."));
@@ -174,8 +176,8 @@ private:
     }
 
     const Revolve& step_;
-    const TakenRegion& taken_;
     const SketchResult& drawn_;
+    const gp_Pnt here_;
     Answers& answers_;
 };
 
@@ -186,18 +188,46 @@ bool lies_on_both_sides(const TopoDS_Shape& face, const gp_Ax3& frame, const gp_
     return box[1] < -slack && box[4] > slack;
 }
 
+// What curves sweep, each chain a surface.
+std::vector<SweptRegion> turned_curves(const Revolve& step, Answers& answers) {
+    std::vector<SweptRegion> turned;
+    for (const CurveChain& chain : drawn_chains(step.sketch, answers)) {
+        const SketchResult& drawn = *answers.sketch("sketch", step.sketch);
+        const Turning turning(step, drawn, in_space(drawn.frame, chain.pieces.front().start), answers);
+        const auto flat = turning.axis();
+        const auto range = flat && answers.ok() ? turning.turn(*flat) : std::nullopt;
+        if (!range) {
+            break;
+        }
+        auto made = geom::surface_about(drawn.frame, chain.pieces, axis_in_space(drawn.frame, *flat), range->first,
+                                        range->second);
+        if (!made) {
+            answers.report("sketch", made.finding());
+            break;
+        }
+        turned.emplace_back(chain.key, std::move(*made));
+    }
+    return turned;
+}
+
 } // namespace
 
 std::vector<SweptRegion> Revolve::cutters(const std::vector<BodyPtr>& /*bodies*/, Answers& answers,
                                           StepOutput& output) const {
+    if (taking.curves()) {
+        return turned_curves(*this, answers);
+    }
+    if (taking.offers_curves(sketch, regions, result, answers)) {
+        return {};
+    }
     std::vector<SweptRegion> turned;
     for (const TakenRegion& taken : chosen_regions(sketch, regions, answers, output)) {
-        const Turning turning(*this, taken, answers);
+        const Turning turning(*this, *taken.sketch, taken.inside(), answers);
         const auto flat = answers.ok() ? turning.axis() : std::nullopt;
         if (!flat) {
             break;
         }
-        turning.check_sides(*flat);
+        turning.check_sides(*flat, taken);
         if (const auto range = answers.ok() ? turning.turn(*flat) : std::nullopt) {
             const Profile profile = profile_of(taken);
             const gp_Ax1 about = axis_in_space(profile.frame, *flat);
@@ -221,9 +251,12 @@ std::vector<SweptRegion> Revolve::cutters(const std::vector<BodyPtr>& /*bodies*/
 }
 
 StepOutput Revolve::evaluate(const StepInputs& inputs) const {
-    return carry_out(inputs, [&](const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
-        return cutters(bodies, answers, output);
-    });
+    return carry_out(
+        inputs,
+        [&](const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) {
+            return cutters(bodies, answers, output);
+        },
+        &taking);
 }
 
 std::vector<StepVerb> Revolve::verbs() {

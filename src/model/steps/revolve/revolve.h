@@ -9,11 +9,13 @@ struct Revolve : Purpose {
     static constexpr const char* kind = "revolve";
     static constexpr const char* title = "Revolve";
     static constexpr const char* cut_title = "Revolve cut";
-    static constexpr const char* summary = "Turns regions of a sketch about an axis: to a new body, united with one, "
-                                           "cutting some, or keeping what is common.";
+    static constexpr const char* summary =
+        "Turns regions or curves of a sketch about an axis: to a new body or surface, "
+        "united with one, cutting some, or keeping what is common.";
 
     SketchLink sketch;
     RegionReferences regions;
+    Taking taking;
     Choice axis{"guide"};
     References axis_element;
     Choice turn{"whole"};
@@ -30,10 +32,13 @@ struct Revolve : Purpose {
     template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
         using Q = Question;
         fields_before(self, visit);
-        visit(FieldInfo("sketch", "Sketch", Q::what_cuts_it, "The sketch whose regions are turned."), self.sketch);
+        visit(FieldInfo("sketch", "Sketch", Q::what_cuts_it, "The sketch whose regions or curves are turned."),
+              self.sketch);
         visit(
-            FieldInfo("regions", "Regions", Q::what_cuts_it, "Click regions of the sketch to take them or leave them."),
+            FieldInfo("regions", "Regions", Q::what_cuts_it, "Click regions of the sketch to take them or leave them.")
+                .when("filled", {"filled"}),
             self.regions);
+        Taking::taken(self.taking, {{"filled", "What regions enclose"}}, visit);
         visit(FieldInfo("axis", "Axis", Q::what_cuts_it, "What they turn about; it lies in the plane of the sketch.")
                   .one_of({{"guide", "The guide line of the sketch"},
                            {"x", "The sketch's x-axis"},
@@ -63,10 +68,11 @@ struct Revolve : Purpose {
                   .one_of({{"left", "Left about the axis"}, {"right", "Right about the axis"}})
                   .when("turn", {"angle", "face"}),
               self.way);
+        Taking::left(self.taking, visit);
         fields_after(self, visit);
     }
 
-    /// The turned regions; `bodies` are not asked for.
+    /// The turned regions or curves; `bodies` are not asked for.
     std::vector<SweptRegion> cutters(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const;
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
     static std::vector<StepVerb> verbs();

@@ -1,13 +1,41 @@
 #include "model/steps/separate/separate.h"
 
 #include "model/document/step_of.h"
+#include "model/names/altering.h"
+
+#include <TopoDS.hxx>
 
 namespace kervo::model {
+
+namespace {
+
+// Each face a surface, called after it; the body is gone.
+void take_faces_apart(int step, const BodyId& id, const Body& body, StepOutput& output) {
+    for (const TopoDS_Shape& face : geom::faces_of(body.shape)) {
+        FaceNames names;
+        names.Bind(face, body.names.Find(face));
+        const BodyId own = free_id(std::to_string(step) + ":" + id + "/" + body.names.Find(face).text(), output);
+        output.bodies[own] = body_of_faces({TopoDS::Face(face)}, names);
+        output.births.push_back({own, describe_face(body.names.Find(face)), {}, id});
+    }
+    output.bodies[id] = nullptr;
+}
+
+} // namespace
 
 StepOutput Separate::evaluate(const StepInputs& inputs) const {
     StepOutput output;
     Answers answers(inputs, output);
     const auto bodies = answers.bodies("workpieces", workpieces);
+    if (into.value == "faces") {
+        for (const Reference& reference : workpieces) {
+            const BodyPtr body = answers.body(reference.body);
+            if (answers.ok() && body && !output.bodies.contains(reference.body)) {
+                take_faces_apart(inputs.step, reference.body, *body, output);
+            }
+        }
+        return output;
+    }
     CutRules rules;
     rules.all_become = lumps.value == "apart" ? Verdict::apart : Verdict::stays;
     rules.grow_together = false;

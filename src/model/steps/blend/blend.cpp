@@ -1,0 +1,126 @@
+#include "model/steps/blend/blend.h"
+
+#include "geom/kernel/finding_place.h"
+#include "geom/surface/blend_borders.h"
+#include "geom/surface/sew.h"
+#include "model/document/step_of.h"
+#include "model/names/altering.h"
+
+#include <TopoDS.hxx>
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace kervo::model {
+
+namespace {
+
+constexpr double sewing = 1e-4;                           // mm: it is made where the borders are
+constexpr double smooth = 0.1 * std::numbers::pi / 180.0; // what is more is told
+
+// The border that is picked, all of it of one body, whose id is handed back.
+std::optional<geom::BorderWay> border(const char* field, const References& picked, bool whole, Answers& answers,
+                                      BodyId& id) {
+    std::vector<TopoDS_Edge> edges;
+    for (const auto& [body, edge, own] : answers.elements(field, picked)) {
+        if (!id.empty() && body != id) {
+            answers.report(field, error_finding("span.two_surfaces", "These edges are of two bodies.",
+                                                "Pick edges of one surface."));
+        }
+        id = body;
+        edges.push_back(TopoDS::Edge(edge));
+    }
+    const BodyPtr body = answers.body(id);
+    if (!answers.ok() || !body || edges.empty()) {
+        return std::nullopt;
+    }
+    auto way = geom::BorderWay::through(body->shape, edges, whole);
+    if (!way) {
+        answers.report(field, way.finding());
+        return std::nullopt;
+    }
+    return std::move(*way);
+}
+
+void tell_angle(const geom::Blended& blended, Answers& answers) {
+    if (blended.angle > smooth) {
+        Finding finding = warning_finding(
+            "span.not_tangent", "It is off being tangent here by " + format_quantity(blended.angle, "deg", 3) + " deg.",
+            "Let it leave its borders less firmly, or shift one of them.");
+        geom::add_place(finding, blended.worst);
+        answers.report("first_leaves", std::move(finding));
+    }
+}
+
+} // namespace
+
+StepOutput Blend::evaluate(const StepInputs& inputs) const {
+    StepOutput output;
+    Answers answers(inputs, output);
+    BodyId one;
+    BodyId other;
+    const bool whole_borders = takes.value == "whole";
+    const auto from = border("first", first, whole_borders, answers, one);
+    const auto to = border("second", second, whole_borders, answers, other);
+    geom::Blending blending;
+    const auto end = [&](size_t i, const Choice& leaves, const char* field, const Expression& firmly) {
+        blending.tangent[i] = leaves.value == "tangent";
+        blending.firmness[i] = blending.tangent[i] ? answers.number(field, firmly, plain_number) : 1;
+        if (answers.ok() && (blending.firmness[i] < 0.01 || blending.firmness[i] > 10)) {
+            answers.report(field, error_finding("loft.firmness", "It cannot keep to that so firmly.",
+                                                "Give a number from 0.01 to 10; 1 is usual."));
+        }
+    };
+    end(0, first_leaves, "first_firmly", first_firmly);
+    end(1, second_leaves, "second_firmly", second_firmly);
+    blending.shift = answers.number("shift", shift, length_dimension);
+    blending.turned_over = turned.value == "other";
+    if (!answers.ok() || !from || !to) {
+        return output;
+    }
+    const auto blended = geom::blend_borders(*from, *to, blending);
+    if (!blended) {
+        answers.report("second", blended.finding());
+        return output;
+    }
+    tell_angle(*blended, answers);
+    const BodyId id = std::to_string(inputs.step);
+    geom::ShapeWithRoles made{blended->shape, {}};
+    for (const TopoDS_Shape& face : geom::faces_of(blended->shape)) {
+        made.roles.push_back({face, "blend"});
+    }
+    FaceNames names = name_fresh(inputs.step, made)->names;
+    std::vector<TopoDS_Shape> parts{blended->shape};
+    if (result.value == "sewn") {
+        parts.insert(parts.begin(), answers.body(one)->shape);
+        names.add(answers.body(one)->names);
+        if (other != one) {
+            parts.push_back(answers.body(other)->shape);
+            names.add(answers.body(other)->names);
+        }
+    }
+    const auto sewn = geom::sew(parts, sewing, *inputs.progress);
+    if (!sewn) {
+        answers.report("result", sewn.finding());
+        return output;
+    }
+    const BodyPtr body = name_result(sewn->shape, sewn->origins, names);
+    if (result.value == "sewn") {
+        output.bodies[other] = nullptr;
+        output.bodies[one] = body;
+    } else {
+        output.bodies[id] = body;
+        output.births.push_back({id, {}, {}});
+    }
+    return output;
+}
+
+std::vector<StepVerb> Blend::verbs() {
+    return {{"blend_surface", StepVerb::Group::join, "Blend", "Spans a surface from one free border to another.", "",
+             "Blend", [] { return Blend(); }, true, "sew"}};
+}
+
+template struct StepOf<Blend>;
+
+} // namespace kervo::model

@@ -1,0 +1,92 @@
+#include "model/steps/trim/trim.h"
+
+#include "geom/measure/measure.h"
+#include "model/document/step_of.h"
+
+#include <algorithm>
+
+namespace kervo::model {
+
+CutterList Trim::list(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const {
+    CutterList list(bodies, Choice{stays.value == "all" ? "both" : stays.value});
+    const bool mutual = by.value == "each_other";
+    if (!mutual || !cutter_bodies.empty()) {
+        answers.bodies("cutters", cutter_bodies);
+    }
+    const auto add = [&](const char* field, const Reference& reference) {
+        const BodyPtr body = answers.body(reference.body);
+        if (body && geom::faces_of(body->shape).empty()) {
+            answers.report(field, error_finding("cut.no_cutter", "Curves cannot cut bodies.",
+                                                "Pick a solid, a surface or a blade."));
+        } else if (body) {
+            list.add(reference.body, *body);
+        }
+    };
+    for (const Reference& reference : cutter_bodies) {
+        if (names_body(workpieces, reference.body)) {
+            answers.report("cutters",
+                           error_finding("cut.itself", "A body cannot trim itself.", "Take it off one of the lists."));
+        }
+        const BodyPtr body = answers.body(reference.body);
+        if (body && body->blade) {
+            output.blades.push_back(*body->blade);
+            check_reach(*body->blade, bodies, "cutters", maker_of(reference.body), answers);
+        }
+        add("cutters", reference);
+    }
+    for (size_t i = 0; mutual && i < workpieces.size(); ++i) {
+        add("workpieces", workpieces[i]);
+        list.sides[workpieces[i].body] = {Verdict::stays, Verdict::stays};
+    }
+    if (stays.value == "all") {
+        for (const SweptRegion& cutter : list.cutters) {
+            list.sides[cutter.key] = {Verdict::stays, Verdict::stays};
+        }
+    }
+    reach.apply(list.cutters, bodies, "cutters", answers);
+    return list;
+}
+
+std::vector<SweptRegion> Trim::cutters(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const {
+    CutterList all = list(bodies, answers, output);
+    return answers.ok() ? std::move(all.cutters) : std::vector<SweptRegion>{};
+}
+
+StepOutput Trim::evaluate(const StepInputs& inputs) const {
+    StepOutput output;
+    Answers answers(inputs, output);
+    const auto bodies = answers.bodies("workpieces", workpieces);
+    if (answers.ok() && by.value == "each_other" && bodies.size() + cutter_bodies.size() < 2) {
+        answers.report("workpieces", error_finding("trim.alone", "There is nothing to trim it by.",
+                                                   "Tick another surface, or choose a cutter."));
+    }
+    CutterList all = list(bodies, answers, output);
+    if (!answers.ok()) {
+        return output;
+    }
+    const bool solids = std::any_of(all.cutters.begin(), all.cutters.end(),
+                                    [&](const SweptRegion& each) { return !all.sides.contains(each.key); });
+    CutRules rules(stays.value == "back" && solids ? Keeps::inside : Keeps::outside);
+    rules.sides = std::move(all.sides);
+    rules.grow_together = seams.value == "cleaned";
+    rules.cutters_field = "cutters";
+    rules.by_each_other = by.value == "each_other";
+    cut_bodies(bodies, all.cutters, verdicts, rules, inputs, output, answers);
+    for (const Reference& cutter : cutter_bodies) {
+        const BodyPtr body = answers.body(cutter.body);
+        if (answers.ok() && cutters_are.value == "used_up" && body && !body->blade) {
+            output.bodies[cutter.body] = nullptr;
+        }
+    }
+    return output;
+}
+
+std::vector<StepVerb> Trim::verbs() {
+    return {{"trim_surfaces", StepVerb::Group::cut, "Trim surfaces",
+             "Divides surfaces by others, or all by each other; click away the pieces that go.", "", "Trimmed",
+             [] { return Trim(); }, true, "body_cut"}};
+}
+
+template struct StepOf<Trim>;
+
+} // namespace kervo::model

@@ -1,0 +1,200 @@
+// Surfaces from the window: swept from open curves, copied from faces, extended, cut with, sewn and made thick; by
+// mouse and by keyboard.
+#include "shaping_fixture.h"
+
+#include "model/steps/blend/blend.h"
+#include "model/steps/copied_faces/copied_faces.h"
+#include "model/steps/extend/extend.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/sketch/sketch_step.h"
+
+#include <QCheckBox>
+#include <QLabel>
+
+#include <cmath>
+#include <numbers>
+
+using namespace kervo;
+using namespace kervo::app;
+using namespace kervo::app::test;
+using std::numbers::pi;
+
+namespace {
+
+// A line in the upright plane through the origin.
+void draw_line(Hand& hand, const sketch::Point2& from, const sketch::Point2& to) {
+    model::SketchStep drawn;
+    drawn.plane.value = "xz";
+    drawn.drawing.add_line(drawn.drawing.add_point(from[0], from[1]), drawn.drawing.add_point(to[0], to[1]));
+    bring_in(hand, drawn, "Line");
+}
+
+double area_of_last_body(Hand& hand) {
+    const auto& bodies = hand.session().picture()->after;
+    return bodies.back().second->mesh->area();
+}
+
+QString contents_of(Hand& hand, const QString& name) {
+    for (auto* tree : hand.window().findChildren<QTreeWidget*>()) {
+        for (QTreeWidgetItemIterator it(tree); *it != nullptr; ++it) {
+            if ((*it)->text(0) == name) {
+                return (*it)->text(1);
+            }
+        }
+    }
+    return {};
+}
+
+} // namespace
+
+class SurfacingTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void initTestCase() { start_clean(); }
+
+    void an_open_curve_makes_a_surface_which_cuts_once_it_reaches() {
+        Hand hand;
+        bring_in_block(hand); // 80 x 60 x 20
+        draw_line(hand, {-30, 8}, {40, 8});
+        hand.model().setFocus();
+        hand.key(Qt::Key_E);
+        const int step = hand.session().card();
+        QCOMPARE(hand.session().report(step)->findings.front().code, std::string("surface.encloses_nothing"));
+        auto* offer = hand.find<QPushButton>("offer");
+        QCOMPARE(offer->text(), QString("Make a surface of the curves"));
+        hand.press(offer);
+        hand.settle();
+        hand.choose("field_to", "Both ways, symmetric");
+        hand.fill("field_distance", "100");
+        hand.settle();
+        QVERIFY(near(area_of_last_body(hand), 70 * 100, 1e-6));
+        hand.press_button("Accept");
+        QCOMPARE(contents_of(hand, "Extrude"), QString("open, 1 border"));
+        // The block is selected, the surface cuts it; at one end 10 mm are missing.
+        hand.press_model(0, 30, 20);
+        hand.key(Qt::Key_X, Qt::ShiftModifier);
+        const int cut = hand.session().card();
+        add_from_list(hand, "field_cutters", "Extrude");
+        const auto& findings = hand.session().report(cut)->findings;
+        QCOMPARE(findings.size(), 1u);
+        QCOMPARE(findings.front().code, std::string("surface.short"));
+        QVERIFY(findings.front().cause.find("10 mm") != std::string::npos);
+        auto* button = hand.find<QPushButton>("offer");
+        button->setFocus();
+        hand.key(Qt::Key_Space);
+        hand.settle();
+        QVERIFY(!has_error(hand.session().report(cut)->findings));
+        hand.choose("field_blades_keep", "The back");
+        hand.press_button("Accept");
+        const double left = hand.volume("Block");
+        QVERIFY(near(left, 80 * 60 * 8) || near(left, 80 * 60 * 12));
+        undo_all_and_redo(hand);
+    }
+
+    void faces_are_copied_extended_and_made_thick() {
+        Hand hand;
+        bring_in_block(hand);
+        hand.press_model(5, 5, 20); // the upper face
+        hand.find_verb("Copy faces");
+        QCOMPARE(last_step<model::CopiedFaces>(hand).faces.size(), 1u);
+        hand.press_model(40, 0, 10); // and the right one, by the next click
+        QCOMPARE(last_step<model::CopiedFaces>(hand).faces.size(), 2u);
+        hand.press_button("Accept");
+        QCOMPARE(contents_of(hand, "Copied faces"), QString("open, 1 border"));
+        hand.find_verb("Extend surface");
+        const int extend = hand.session().card();
+        QCOMPARE(hand.session().report(extend)->findings.front().code, std::string("step.unanswered"));
+        hand.key(Qt::Key_Escape);
+        add_from_list(hand, "field_borders", "Copied faces, straight edge, 60, upper face");
+        QCOMPARE(last_step<model::Extend>(hand).borders.size(), 1u);
+        hand.fill("field_amount", "reach = 10 mm");
+        hand.settle();
+        QVERIFY(!has_error(hand.session().report(extend)->findings));
+        QVERIFY(near(area_of_last_body(hand), 90 * 60 + 20 * 60, 1e-6));
+        hand.press_button("Accept");
+        hand.model().setFocus();
+        hand.find_verb("Thicken");
+        const int thicken = hand.session().card();
+        hand.press(hand.find<QCheckBox>("tick_20"), QPoint(8, 8));
+        hand.settle();
+        QVERIFY(near(hand.output(thicken).added, 60 * ((90 + 20) * 2 + 2 * 2))); // outwards, round the corner
+        hand.choose("field_side", "Behind");
+        QVERIFY(near(hand.output(thicken).added, 60 * ((90 + 20) * 2 - 2 * 2)));
+        hand.press_button("Accept");
+        QVERIFY(near(hand.volume("Copied faces"), 60 * ((90 + 20) * 2 - 2 * 2)));
+        undo_all_and_redo(hand);
+    }
+
+    void two_tubes_are_blended_by_keyboard() {
+        Hand hand;
+        for (const double z : {0.0, 70.0}) {
+            model::SketchStep drawn;
+            drawn.offset.text = std::to_string(z);
+            drawn.drawing.add_circle(drawn.drawing.add_point(0, 0), 20);
+            bring_in(hand, drawn, "Circle");
+            model::Extrude tube;
+            tube.result.value = "surface";
+            tube.sketch.step = hand.document().steps.back()->id;
+            tube.regions = {model::ChosenRegion({}, {0, 0})};
+            tube.extent.distance.text = "40 mm";
+            bring_in(hand, tube, z == 0 ? "Lower" : "Upper");
+        }
+        hand.find_verb("Blend");
+        const int blend = hand.session().card();
+        QCOMPARE(hand.session().report(blend)->findings.front().code, std::string("step.unanswered"));
+        hand.key(Qt::Key_Escape);
+        choose_border(hand, "field_first", "Lower", 40);
+        choose_border(hand, "field_second", "Upper", 70);
+        QVERIFY(hand.session().report(blend)->findings.empty());
+        QCOMPARE(contents_of(hand, "Lower"), QString("open, 2 borders"));
+        QVERIFY(near(area_of_last_body(hand), 2 * pi * 20 * 110, 1e-3)); // by triangles
+        hand.fill("field_first_firmly", "9");
+        hand.fill("field_second_firmly", "9");
+        hand.settle();
+        QCOMPARE(hand.session().report(blend)->findings.front().code, std::string("span.folds"));
+        hand.fill("field_first_firmly", "1.5");
+        hand.fill("field_second_firmly", "1.5");
+        hand.settle();
+        QVERIFY(hand.session().report(blend)->findings.empty());
+        hand.press_button("Accept");
+        undo_all_and_redo(hand);
+    }
+
+private:
+    // From the list, the round edge of a body that lies at a height.
+    static void choose_border(Hand& hand, const QString& field, const QString& body, double height) {
+        auto* box = hand.find<QComboBox>(field);
+        for (int i = 0; i < box->count(); ++i) {
+            const QString text = box->itemText(i);
+            if (!text.startsWith(body)) {
+                continue;
+            }
+            hand.reveal(box);
+            box->setFocus(Qt::TabFocusReason);
+            hand.key(Qt::Key_Down);
+            auto* view = box->view();
+            QVERIFY(QTest::qWaitFor([&] { return view->isVisible(); }));
+            QTest::keyClick(view, Qt::Key_Home);
+            for (int k = 0; k < i; ++k) {
+                QTest::keyClick(view, Qt::Key_Down);
+            }
+            QTest::keyClick(view, Qt::Key_Return);
+            hand.settle();
+            const auto& step = last_step<model::Blend>(hand);
+            const auto& chosen = field == "field_first" ? step.first : step.second;
+            QCOMPARE(chosen.size(), 1u);
+            if (std::abs((*chosen.front().near)[2] - height) < 1e-6) {
+                return;
+            }
+            hand.key(Qt::Key_Z, Qt::ControlModifier); // the other one
+            box = hand.find<QComboBox>(field);
+        }
+        QFAIL("there is no such border");
+    }
+};
+
+int main(int argc, char** argv) {
+    return run<SurfacingTest>(argc, argv);
+}
+#include "surfacing_test.moc"
