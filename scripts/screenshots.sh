@@ -10,6 +10,7 @@ cp demo/sun-screen/document.json "$folder/sun-screen.json"
 cp demo/spectrograph-housing/document.json "$folder/spectrograph-housing.json"
 cp demo/observing-deck/document.json "$folder/observing-deck.json"
 cp demo/finder-clamp/document.json "$folder/finder-clamp.json"
+cp demo/dome/document.json "$folder/dome.json"
 document=document.json
 shoot() {
   name=$1
@@ -37,6 +38,8 @@ document=spectrograph-housing.json
 shoot holes --card 880
 document=observing-deck.json
 shoot opening --card 50
+document=dome.json
+shoot surfaces --card 160
 document=finder-clamp.json
 shoot clamp --card 140
 python3 - "$folder/finder-clamp.json" <<'END' # the same with bodies shown in other ways
@@ -50,4 +53,4 @@ document["current_layer"] = "Bought parts"
 json.dump(document, open(sys.argv[1], "w"))
 END
 shoot contents
-rm -f docs/screenshots/{dependencies,sun-screen,trim,scale,rounds,holes,opening,contents}-slate.png
+rm -f docs/screenshots/{dependencies,sun-screen,trim,scale,rounds,holes,opening,contents,surfaces,clamp}-slate.png

@@ -205,7 +205,7 @@ private slots:
             return static_cast<FoldedAnswers*>(nullptr);
         };
         QVERIFY(folded("from the sketch plane, way back, direction square to the sketch, taper 0 deg"));
-        QVERIFY(folded("spared none") && folded("taken what they enclose"));
+        QVERIFY(folded("spared none") && folded("taken what regions enclose"));
         // All of it fits at 1280 x 800.
         auto* card = hand.window().findChild<StepCard*>();
         QWidget* room = card->parentWidget();

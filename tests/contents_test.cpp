@@ -241,7 +241,7 @@ private slots:
         hand.fill("field_depth", "100 mm");
         hand.fill("field_z", "5 mm");
         hand.press_button("Accept");
-        QCOMPARE(row_called(hand, "Stock")->text(1), QString("surface"));
+        QCOMPARE(row_called(hand, "Stock")->text(1), QString("open, 1 border"));
         // Both markers, in the model: the block is cut, the rectangle cuts.
         hand.model().hand().select({});
         hand.model().setFocus();

@@ -214,7 +214,8 @@ TEST_P(EveryParameter, LeavesReferencesWhatTheyAre) {
 INSTANTIATE_TEST_SUITE_P(Demonstration, EveryParameter,
                          // Larger openings of the screen overlap by the thousand.
                          ::testing::Values(Demonstration{"azimuth-table"}, Demonstration{"counterweight"},
-                                           Demonstration{"finder-clamp"}, Demonstration{"observing-deck"},
+                                           Demonstration{"finder-clamp"}, Demonstration{"dome", 1.3},
+                                           Demonstration{"observing-deck"},
                                            Demonstration{"spectrograph-housing", 1.7, true},
                                            Demonstration{"sun-screen", 1.35}),
                          [](const auto& demo) {

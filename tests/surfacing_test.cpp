@@ -113,7 +113,7 @@ private slots:
         QVERIFY(!has_error(hand.session().report(extend)->findings));
         QVERIFY(near(area_of_last_body(hand), 90 * 60 + 20 * 60, 1e-6));
         hand.press_button("Accept");
-        hand.model().setFocus();
+        hand.model().hand().select({});
         hand.find_verb("Thicken");
         const int thicken = hand.session().card();
         hand.press(hand.find<QCheckBox>("tick_20"), QPoint(8, 8));

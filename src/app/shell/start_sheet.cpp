@@ -64,6 +64,7 @@ constexpr Demonstration demonstrations[] = {
     {"finder-clamp", "Finder clamp", "Two halves by a blade, guide pins as cutters, scored contact faces."},
     {"spectrograph-housing", "Spectrograph housing", "A hollow body with walls, covers and screw holes."},
     {"sun-screen", "Sun screen", "Hundreds of openings from one row, cut in one go."},
+    {"dome", "Dome", "A skin with a shutter slit, a cowl blended on, a hatch plate trimmed by it."},
     {"observing-deck", "Observing deck", "A small building: walls, a deck, doors and windows."},
 };
 

@@ -10,6 +10,7 @@
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
+#include <Bnd_Box.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <Geom_Curve.hxx>
 #include <IntTools_Context.hxx>
@@ -113,11 +114,100 @@ TopoDS_Shape joined(const std::vector<TopoDS_Shape>& faces) {
     return shell;
 }
 
-} // namespace
+// Which faces the cutters may reach, by their boxes.
+std::vector<bool> reached_by(const std::vector<TopoDS_Shape>& cutters, const std::vector<TopoDS_Shape>& faces,
+                             double fuzziness) {
+    std::vector<Bnd_Box> boxes;
+    Bnd_Box all;
+    for (const TopoDS_Shape& cutter : cutters) {
+        for (const TopoDS_Shape& face : faces_of(cutter)) {
+            boxes.push_back(bounds_of(face));
+            boxes.back().Enlarge(fuzziness + coincidence);
+            all.Add(boxes.back());
+        }
+    }
+    std::vector<bool> reached;
+    for (const TopoDS_Shape& face : faces) {
+        const Bnd_Box box = bounds_of(face);
+        reached.push_back(!box.IsOut(all) && std::any_of(boxes.begin(), boxes.end(),
+                                                         [&](const Bnd_Box& each) { return !each.IsOut(box); }));
+    }
+    return reached;
+}
 
-std::optional<Division> divide_surface(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters,
-                                       double fuzziness, Progress& progress) {
-    std::vector<TopoDS_Shape> arguments{workpiece};
+// Every edge between a face that was left out and one that was not is still there.
+bool is_joined(const std::vector<TopoDS_Shape>& faces, const std::vector<bool>& reached,
+               const std::vector<TopoDS_Shape>& parts) {
+    TopTools_MapOfShape beyond;
+    TopTools_MapOfShape now;
+    for (size_t i = 0; i < faces.size(); ++i) {
+        for (TopExp_Explorer it(faces[i], TopAbs_EDGE); !reached[i] && it.More(); it.Next()) {
+            beyond.Add(it.Current());
+        }
+    }
+    for (const TopoDS_Shape& part : parts) {
+        for (TopExp_Explorer it(part, TopAbs_EDGE); it.More(); it.Next()) {
+            now.Add(it.Current());
+        }
+    }
+    for (size_t i = 0; i < faces.size(); ++i) {
+        for (TopExp_Explorer it(faces[i], TopAbs_EDGE); reached[i] && it.More(); it.Next()) {
+            if (beyond.Contains(it.Current()) && !now.Contains(it.Current())) {
+                return false;
+            }
+        }
+    }
+    return true;
+}
+
+// A cutter whose line ends within a part is told once.
+void note_hanging(const TopoDS_Face& part, const CutEdges& cut_edges, std::vector<Hanging>& hanging) {
+    for (TopExp_Explorer it(part, TopAbs_EDGE); it.More(); it.Next()) {
+        const bool within = it.Current().Orientation() == TopAbs_INTERNAL;
+        const auto* at = within ? cut_edges.at.Seek(it.Current()) : nullptr;
+        for (size_t i = 0; at != nullptr && i < at->size(); ++i) {
+            const int cutter = (*at)[i].cutter;
+            if (std::none_of(hanging.begin(), hanging.end(), [&](const auto& each) { return each.cutter == cutter; })) {
+                hanging.push_back({cutter, center_of(it.Current())});
+            }
+        }
+    }
+}
+
+// Whether a piece lies inside a solid, or in front of a surface that borders it.
+bool lies_in(const std::vector<TopoDS_Shape>& faces, const TopoDS_Shape& cutter, int number, const gp_Pnt& inner,
+             const CutEdges& cut_edges, const Handle(IntTools_Context) & context) {
+    const auto solids = solids_of(cutter);
+    if (!solids.empty()) {
+        return std::any_of(solids.begin(), solids.end(), [&](const TopoDS_Shape& solid) {
+            return BRepClass3d_SolidClassifier(solid, inner, coincidence).State() == TopAbs_IN;
+        });
+    }
+    for (const TopoDS_Shape& face : faces) {
+        for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) { // as they lie there
+            const auto* at = cut_edges.at.Seek(it.Current());
+            for (size_t n = 0; at != nullptr && n < at->size(); ++n) {
+                if ((*at)[n].cutter == number &&
+                    looks_in_front(TopoDS::Face(face), TopoDS::Edge(it.Current()), (*at)[n].face, context)) {
+                    return true;
+                }
+            }
+        }
+    }
+    return false;
+}
+
+// Only of the faces that are reached; the others stay as they are.
+std::optional<Division> divide(const TopoDS_Shape& workpiece, const std::vector<bool>& reached,
+                               const std::vector<TopoDS_Shape>& cutters, double fuzziness, Progress& progress) {
+    const auto faces = faces_of(workpiece);
+    std::vector<TopoDS_Shape> excerpt;
+    for (size_t i = 0; i < faces.size(); ++i) {
+        if (reached[i]) {
+            excerpt.push_back(faces[i]);
+        }
+    }
+    std::vector<TopoDS_Shape> arguments{gather(excerpt)};
     arguments.insert(arguments.end(), cutters.begin(), cutters.end());
     const Fuse fuse(arguments, fuzziness, progress);
     if (!fuse.done()) {
@@ -128,51 +218,36 @@ std::optional<Division> divide_surface(const TopoDS_Shape& workpiece, const std:
     Division division;
     std::vector<TopoDS_Shape> parts;
     TopTools_MapOfShape seen;
-    for (const TopoDS_Shape& face : faces_of(workpiece)) {
+    for (const TopoDS_Shape& face : excerpt) {
         for (const TopoDS_Face& part : fuse.parts_like(TopoDS::Face(face))) {
-            if (!seen.Add(part)) {
-                continue;
+            if (seen.Add(part)) {
+                note_hanging(part, cut_edges, division.hanging);
+                parts.push_back(without_lines_within(part));
+                division.origins.push_back({parts.back(), face});
             }
-            for (TopExp_Explorer it(part, TopAbs_EDGE); it.More(); it.Next()) {
-                const bool within = it.Current().Orientation() == TopAbs_INTERNAL;
-                if (const auto* at = within ? cut_edges.at.Seek(it.Current()) : nullptr) {
-                    for (const auto& [cutter, of] : *at) {
-                        const auto known = [c = cutter](const Hanging& each) { return each.cutter == c; };
-                        if (std::none_of(division.hanging.begin(), division.hanging.end(), known)) {
-                            division.hanging.push_back({cutter, center_of(it.Current())});
-                        }
-                    }
-                }
-            }
-            parts.push_back(without_lines_within(part));
-            division.origins.push_back({parts.back(), face});
+        }
+    }
+    if (!is_joined(faces, reached, parts)) {
+        return std::nullopt;
+    }
+    for (size_t i = 0; i < faces.size(); ++i) {
+        if (!reached[i]) {
+            parts.push_back(faces[i]);
+            division.origins.push_back({faces[i], faces[i]});
         }
     }
     double total = 0;
     const auto uncut = [&](const TopoDS_Shape& edge) { return !cut_edges.at.IsBound(edge); };
-    for (const auto& faces : hanging_together(parts, TopAbs_EDGE, uncut)) {
-        DividedPiece piece{joined(faces), {}, 0, {}};
+    for (const auto& group : hanging_together(parts, TopAbs_EDGE, uncut)) {
+        DividedPiece piece{joined(group), {}, 0, {}};
         piece.volume = area_of(piece.shape);
         piece.center = centroid_of(piece.shape);
         total += piece.volume;
         gp_Pnt inner;
         gp_Pnt2d inner_in_face;
-        BOPTools_AlgoTools3D::PointInFace(TopoDS::Face(faces.front()), inner, inner_in_face, context);
+        BOPTools_AlgoTools3D::PointInFace(TopoDS::Face(group.front()), inner, inner_in_face, context);
         for (size_t k = 0; k < cutters.size(); ++k) {
-            bool inside = false;
-            for (const TopoDS_Shape& solid : solids_of(cutters[k])) {
-                inside = inside || BRepClass3d_SolidClassifier(solid, inner, coincidence).State() == TopAbs_IN;
-            }
-            for (const TopoDS_Shape& face : faces) {
-                for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) { // as they lie there
-                    const auto* at = solids_of(cutters[k]).empty() ? cut_edges.at.Seek(it.Current()) : nullptr;
-                    for (size_t n = 0; !inside && at != nullptr && n < at->size(); ++n) {
-                        inside = (*at)[n].cutter == static_cast<int>(k) &&
-                                 looks_in_front(TopoDS::Face(face), TopoDS::Edge(it.Current()), (*at)[n].face, context);
-                    }
-                }
-            }
-            if (inside) {
+            if (lies_in(group, cutters[k], static_cast<int>(k), inner, cut_edges, context)) {
                 piece.inside.push_back(static_cast<int>(k));
             }
         }
@@ -181,6 +256,21 @@ std::optional<Division> divide_surface(const TopoDS_Shape& workpiece, const std:
     division.workpiece_volume = area_of(workpiece);
     division.imbalance = std::fabs(total - division.workpiece_volume) / division.workpiece_volume;
     return division.imbalance <= balance_tolerance ? std::optional(std::move(division)) : std::nullopt;
+}
+
+} // namespace
+
+std::optional<Division> divide_surface(const TopoDS_Shape& workpiece, const std::vector<TopoDS_Shape>& cutters,
+                                       double fuzziness, Progress& progress) {
+    const auto faces = faces_of(workpiece);
+    const auto reached = reached_by(cutters, faces, fuzziness);
+    const auto count = std::count(reached.begin(), reached.end(), true);
+    if (count > 0 && count < std::ssize(reached)) {
+        if (auto division = divide(workpiece, reached, cutters, fuzziness, progress)) {
+            return division;
+        }
+    }
+    return divide(workpiece, std::vector<bool>(faces.size(), true), cutters, fuzziness, progress);
 }
 
 } // namespace kervo::geom

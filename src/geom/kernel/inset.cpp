@@ -4,8 +4,11 @@
 #include "geom/measure/measure.h"
 
 #include <BRepOffset_MakeOffset.hxx>
+#include <BRepOffset_MakeSimpleOffset.hxx>
 #include <BinTools.hxx>
 #include <Standard_Failure.hxx>
+#include <TopExp.hxx>
+#include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
 
@@ -85,6 +88,65 @@ Inset unpacked_inset(const std::string& bytes) {
 
 } // namespace
 
+namespace {
+
+// The answer in bytes: which faces were made of what, and the shape. `made_of` hands out what became of a source.
+template <class MadeOf>
+std::string answer(const TopoDS_Shape& shape, const std::vector<TopoDS_Shape>& sources, const MadeOf& made_of) {
+    TopTools_IndexedMapOfShape faces;
+    for (const TopoDS_Shape& face : faces_of(shape)) {
+        faces.Add(face);
+    }
+    std::vector<std::pair<int, size_t>> pairs;
+    for (size_t i = 0; i < sources.size(); ++i) {
+        made_of(sources[i], [&](const TopoDS_Shape& made) {
+            if (const int face = faces.FindIndex(made); face > 0) {
+                pairs.emplace_back(face - 1, i);
+            }
+        });
+    }
+    auto text = in_words();
+    text << pairs.size();
+    for (const auto& [face, source] : pairs) {
+        text << ' ' << face << ' ' << source;
+    }
+    text << '\n';
+    BinTools::Write(shape, text);
+    return text.str();
+}
+
+bool runs_smoothly(const TopoDS_Shape& surface) {
+    TopTools_IndexedDataMapOfShapeListOfShape faces_at;
+    TopExp::MapShapesAndAncestors(surface, TopAbs_EDGE, TopAbs_FACE, faces_at);
+    for (int i = 1; i <= faces_at.Extent(); ++i) {
+        const auto& faces = faces_at(i);
+        if (faces.Extent() == 2 && !faces.First().IsSame(faces.Last()) &&
+            !is_smooth(faces_at.FindKey(i), faces.First(), faces.Last())) {
+            return false;
+        }
+    }
+    return true;
+}
+
+// Faces that run into each other smoothly are shifted one by one, with walls on the borders. Empty where that fails.
+std::string thickened_simply(const InsetTask& task, const std::vector<TopoDS_Shape>& sources) {
+    BRepOffset_MakeSimpleOffset maker(task.solid, -task.thickness);
+    maker.SetTolerance(offset_tolerance);
+    maker.SetBuildSolidFlag(Standard_True);
+    maker.Perform();
+    if (!maker.IsDone() || maker.GetResultShape().IsNull()) {
+        return {};
+    }
+    return answer(maker.GetResultShape(), sources, [&](const TopoDS_Shape& source, const auto& take) {
+        const TopoDS_Shape made = maker.Generated(source);
+        if (!made.IsNull()) {
+            take(made);
+        }
+    });
+}
+
+} // namespace
+
 std::string answer_inset(const std::string& task_bytes) {
     std::vector<std::string> in_the_way;
     for (int i = 0; i < 1000 * std::atoi(task_bytes.c_str()); ++i) {
@@ -92,6 +154,11 @@ std::string answer_inset(const std::string& task_bytes) {
     }
     const InsetTask task = unpacked_task(task_bytes);
     const auto sources = sources_of(task.solid);
+    if (task.thickens && task.order == 0 && runs_smoothly(task.solid)) {
+        if (auto simple = thickened_simply(task, sources); !simple.empty()) {
+            return simple;
+        }
+    }
     BRepOffset_MakeOffset maker;
     maker.Initialize(task.solid, -task.thickness, offset_tolerance, BRepOffset_Skin, Standard_False, Standard_False,
                      task.corners == Corners::sharp ? GeomAbs_Intersection : GeomAbs_Arc, task.thickens);
@@ -102,26 +169,11 @@ std::string answer_inset(const std::string& task_bytes) {
     if (!maker.IsDone() || maker.Shape().IsNull()) {
         return {};
     }
-    TopTools_IndexedMapOfShape faces;
-    for (const TopoDS_Shape& face : faces_of(maker.Shape())) {
-        faces.Add(face);
-    }
-    std::vector<std::pair<int, size_t>> pairs;
-    for (size_t i = 0; i < sources.size(); ++i) {
-        for (const TopoDS_Shape& made : maker.Generated(sources[i])) {
-            if (const int face = faces.FindIndex(made); face > 0) {
-                pairs.emplace_back(face - 1, i);
-            }
+    return answer(maker.Shape(), sources, [&](const TopoDS_Shape& source, const auto& take) {
+        for (const TopoDS_Shape& made : maker.Generated(source)) {
+            take(made);
         }
-    }
-    auto text = in_words();
-    text << pairs.size();
-    for (const auto& [face, source] : pairs) {
-        text << ' ' << face << ' ' << source;
-    }
-    text << '\n';
-    BinTools::Write(maker.Shape(), text);
-    return text.str();
+    });
 }
 
 std::pair<InsetEnd, Inset> make_inset(const InsetTask& task, double seconds, Progress& progress) {

@@ -1,13 +1,13 @@
 #include "geom/measure/face_integrals.h"
 
 #include "geom/kernel/straight_edge.h"
+#include "geom/measure/spans.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Curve2d.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
-#include <TColStd_Array1OfReal.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
@@ -25,44 +25,6 @@
 namespace kervo::geom {
 
 namespace {
-
-// Gauss-Legendre with eight points: exact for polynomials up to the fifteenth degree.
-template <class Function> void each_gauss_point(double low, double high, const Function& visit) {
-    constexpr std::array<double, 4> at{0.1834346424956498, 0.5255324099163290, 0.7966664774136267, 0.9602898564975363};
-    constexpr std::array<double, 4> weight{0.3626837833783620, 0.3137066458778873, 0.2223810344533745,
-                                           0.1012285362903763};
-    const double middle = (low + high) / 2;
-    const double half = (high - low) / 2;
-    for (size_t i = 0; i < at.size(); ++i) {
-        visit(middle - half * at[i], weight[i] * half);
-        visit(middle + half * at[i], weight[i] * half);
-    }
-}
-
-constexpr int exact_degree = 5; // of a profile, whose cone is three times that
-
-// Ends of the smooth spans of a curve; turns of circles and ellipses are divided, since they are no polynomials.
-template <class Curve> std::vector<double> spans_of(const Curve& curve) {
-    TColStd_Array1OfReal ends(1, curve.NbIntervals(GeomAbs_CN) + 1);
-    curve.Intervals(ends, GeomAbs_CN);
-    std::vector<double> spans(ends.begin(), ends.end());
-    const auto kind = curve.GetType();
-    const bool polynomial = kind == GeomAbs_Line || kind == GeomAbs_BSplineCurve || kind == GeomAbs_BezierCurve;
-    if (polynomial && (kind == GeomAbs_Line || curve.Degree() <= exact_degree)) {
-        return spans;
-    }
-    std::vector<double> finer;
-    for (size_t i = 0; i + 1 < spans.size(); ++i) {
-        const int pieces =
-            polynomial ? 3 // where eight points are close to what they are not exact for
-                       : std::clamp(static_cast<int>(std::ceil(std::fabs(spans[i + 1] - spans[i]) * 3 / M_PI)), 1, 64);
-        for (int k = 0; k < pieces; ++k) {
-            finer.push_back(spans[i] + (spans[i + 1] - spans[i]) * k / pieces);
-        }
-    }
-    finer.push_back(spans.back());
-    return finer;
-}
 
 template <class Visit> void each_border_edge(const TopoDS_Face& face, const Visit& visit) {
     for (TopoDS_Iterator loop(face); loop.More(); loop.Next()) { // faster than to explore
@@ -232,25 +194,6 @@ FaceIntegral over_cylinder(const TopoDS_Face& face, const gp_Cylinder& cylinder,
 
 // On S(u, v) = C(u) + v d the integrand (S - apex) * (C' x d) does not depend on v, so that Green's theorem turns the
 // integral over the parameters into one along the border.
-// Into how many pieces a span of a profile is divided: its length is no polynomial, and eight points are close to it
-// where it turns by little.
-int pieces_by_turn(const Adaptor3d_Curve& profile, double from, double to) {
-    constexpr double little = 0.5; // rad
-    constexpr int looks = 4;
-    double turn = 0;
-    gp_Vec before;
-    for (int i = 0; i <= looks; ++i) {
-        gp_Pnt at;
-        gp_Vec way;
-        profile.D1(from + (to - from) * i / looks, at, way);
-        if (i > 0 && before.Magnitude() > 1e-12 && way.Magnitude() > 1e-12) {
-            turn += before.Angle(way);
-        }
-        before = way;
-    }
-    return std::clamp(static_cast<int>(std::ceil(turn / little)), 1, 16);
-}
-
 FaceIntegral over_extruded(const TopoDS_Face& face, const BRepAdaptor_Surface& surface, const gp_Pnt& apex) {
     const Handle(Adaptor3d_Curve) profile = surface.BasisCurve();
     const std::vector<double> knots = spans_of(*profile);

@@ -1,6 +1,5 @@
 #include "geom/surface/thicken.h"
 
-#include "geom/cut/unite.h"
 #include "geom/kernel/by_shape.h"
 #include "geom/kernel/face_foot.h"
 #include "geom/kernel/finding_place.h"
@@ -85,9 +84,9 @@ private:
     // Walls on the borders.
     Result<Thickened> along(double front, double back) {
         if (front > 0 && back > 0) {
-            auto ahead = along(front, 0);
-            auto behind = ahead ? along(0, back) : ahead;
-            return behind ? together(*ahead, *behind) : behind;
+            auto behind = along(0, back);
+            auto ahead = behind ? Part(away(*behind), progress_).along(front + back, 0) : behind;
+            return ahead ? traced(std::move(*ahead), *behind) : ahead;
         }
         const auto inset = offset(part_, front > 0 ? front : -back, true, progress_);
         if (!inset) {
@@ -142,26 +141,30 @@ private:
         return {};
     }
 
-    // Both sides, which share the surface: it is gone then.
-    Result<Thickened> together(const Thickened& ahead, const Thickened& behind) {
-        const auto united = unite({ahead.solid, behind.solid}, {}, progress_);
-        if (!united) {
-            return failed();
-        }
-        ByShape<Thickened::Made> known;
-        for (const auto* half : {&ahead, &behind}) {
-            for (const Thickened::Made& made : half->made) {
-                known.Bind(made.face, made);
+    // Its faces away from the surface, which look as that does.
+    static TopoDS_Shape away(const Thickened& behind) {
+        std::vector<TopoDS_Face> faces;
+        for (const Thickened::Made& made : behind.made) {
+            if (made.side == Side::back) {
+                faces.push_back(TopoDS::Face(made.face.Reversed()));
             }
         }
-        Thickened thick{united->shape, {}};
-        ByShape<bool> seen;
-        for (const FaceOrigin& origin : united->origins) {
-            const auto* made = known.Seek(origin.source);
-            if (made != nullptr && !seen.IsBound(origin.result)) {
-                seen.Bind(origin.result, true);
-                thick.made.push_back({origin.result, made->source, made->side});
+        return assembled(faces).shape;
+    }
+
+    // What was made of the shifted surface, told of the surface itself.
+    static Thickened traced(Thickened thick, const Thickened& behind) {
+        ByShape<TopoDS_Shape> source_of; // of shifted faces, and of their borders, which rims have too
+        for (const Thickened::Made& made : behind.made) {
+            source_of.Bind(made.face, made.source);
+            for (const TopoDS_Shape& edge :
+                 made.side == Side::rim ? edges_of(made.face) : std::vector<TopoDS_Shape>()) {
+                source_of.Bind(edge, made.source);
             }
+        }
+        for (Thickened::Made& made : thick.made) {
+            const TopoDS_Shape* source = made.source.IsNull() ? nullptr : source_of.Seek(made.source);
+            made.source = source != nullptr ? *source : TopoDS_Shape();
         }
         return thick;
     }

@@ -79,7 +79,8 @@ std::vector<StepKind>& all_kinds() {
     static std::vector<StepKind> kinds =
         known_kinds<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges, BevelEdges, Holes, Hollow,
                     DraftFaces, Repeat, CopyBodies, AlongPath, Loft, ShiftFaces, Planned, Opening, BladeStep, BodyCut,
-                    Join, Separate, PlaceBodies, Resize, Score, Meeting, Remove, CopiedFaces, Thicken, Sew, Extend, Trim, FlatSurface, Blend>();
+                    Join, Separate, PlaceBodies, Resize, Score, Meeting, Remove, CopiedFaces, Thicken, Sew, Extend,
+                    Trim, FlatSurface, Blend>();
     return kinds;
 }
 

@@ -1,0 +1,109 @@
+// Surfaces beside the bare kernel: sewing faces whose borders match, and others; a blend of two loops; trimming one
+// face of a large skin.
+#include "geom/cut/divide.h"
+#include "geom/make/stock.h"
+#include "geom/outline/profile.h"
+#include "geom/surface/assemble.h"
+#include "geom/surface/blend_borders.h"
+#include "geom/surface/sew.h"
+
+#include <BOPAlgo_Builder.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_Sewing.hxx>
+#include <BRepPrimAPI_MakeCylinder.hxx>
+#include <TopoDS.hxx>
+#include <benchmark/benchmark.h>
+
+#include <cmath>
+
+using namespace kervo;
+using namespace kervo::geom;
+
+namespace {
+
+// Square faces side by side, each by itself; `apart` mm between their borders.
+std::vector<TopoDS_Shape> tiles(int rows, double apart) {
+    std::vector<TopoDS_Shape> faces;
+    for (int i = 0; i < rows; ++i) {
+        for (int k = 0; k < rows; ++k) {
+            faces.push_back(
+                BRepBuilderAPI_MakeFace(gp_Pln(), i * 10, i * 10 + 10 - apart, k * 10, k * 10 + 10 - apart).Face());
+        }
+    }
+    return faces;
+}
+
+void sewing(benchmark::State& state, double apart) {
+    const auto faces = tiles(static_cast<int>(state.range(0)), apart);
+    for (auto _ : state) {
+        Progress progress;
+        benchmark::DoNotOptimize(sew(faces, 0.01, progress));
+    }
+    state.SetComplexityN(state.range(0) * state.range(0));
+}
+void sewing_bare(benchmark::State& state, double apart) {
+    const auto faces = tiles(static_cast<int>(state.range(0)), apart);
+    for (auto _ : state) {
+        BRepBuilderAPI_Sewing sewing(0.01);
+        for (const TopoDS_Shape& face : faces) {
+            sewing.Add(face);
+        }
+        sewing.Perform();
+        benchmark::DoNotOptimize(sewing.SewedShape());
+    }
+    state.SetComplexityN(state.range(0) * state.range(0));
+}
+BENCHMARK_CAPTURE(sewing, matching, 0.0)->Arg(10)->Arg(32)->Arg(100)->Unit(benchmark::kMillisecond)->Complexity();
+BENCHMARK_CAPTURE(sewing_bare, matching, 0.0)->Arg(10)->Arg(32)->Arg(100)->Unit(benchmark::kMillisecond)->Complexity();
+BENCHMARK_CAPTURE(sewing, nearly, 0.002)->Arg(10)->Arg(32)->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(sewing_bare, nearly, 0.002)->Arg(10)->Arg(32)->Unit(benchmark::kMillisecond);
+
+TopoDS_Face tube(double radius, double z) {
+    const gp_Ax2 axis(gp_Pnt(0, 0, z), gp_Dir(0, 0, 1));
+    return TopoDS::Face(faces_of(BRepPrimAPI_MakeCylinder(axis, radius, 40).Shape()).front());
+}
+
+void blending(benchmark::State& state) {
+    const TopoDS_Face below = tube(20, 0);
+    const TopoDS_Face above = tube(30, 70);
+    const auto rim = [](const TopoDS_Face& face, bool high) {
+        const auto borders = free_borders(face);
+        return borders[high ? 1 : 0].edges;
+    };
+    for (auto _ : state) {
+        const auto one = BorderWay::through(below, rim(below, true), true);
+        const auto other = BorderWay::through(above, rim(above, false), true);
+        benchmark::DoNotOptimize(blend_borders(*one, *other, {}));
+    }
+}
+BENCHMARK(blending)->Unit(benchmark::kMillisecond);
+
+// One face of many, cut by a small solid: by our division of the skin, and by the kernel of all of it.
+TopoDS_Shape skin(int rows) {
+    Progress progress;
+    return sew(tiles(rows, 0), 0.01, progress)->shape;
+}
+TopoDS_Shape pin() {
+    return BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(15, 15, -5), gp_Dir(0, 0, 1)), 2, 10).Shape();
+}
+void trimming(benchmark::State& state) {
+    const TopoDS_Shape all = skin(static_cast<int>(state.range(0)));
+    for (auto _ : state) {
+        Progress progress;
+        benchmark::DoNotOptimize(divide(all, {pin()}, progress));
+    }
+}
+void trimming_bare(benchmark::State& state) {
+    const TopoDS_Shape all = skin(static_cast<int>(state.range(0)));
+    for (auto _ : state) {
+        BOPAlgo_Builder builder;
+        builder.AddArgument(all);
+        builder.AddArgument(pin());
+        builder.Perform();
+        benchmark::DoNotOptimize(builder.Shape());
+    }
+}
+BENCHMARK(trimming)->Arg(63)->Unit(benchmark::kMillisecond);
+BENCHMARK(trimming_bare)->Arg(63)->Unit(benchmark::kMillisecond);
+
+} // namespace
