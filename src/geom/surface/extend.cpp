@@ -172,7 +172,7 @@ Result<Altered> extended_borders(const TopoDS_Shape& surface, const std::vector<
     ByShape<bool> known;
     std::vector<FaceOrigin> added;
     for (const FaceOrigin& origin : merged.origins) {
-        const TopoDS_Shape source = source_of.Find(origin.source);
+        const TopoDS_Shape& source = source_of.Find(origin.source);
         if (!border_of.IsBound(source)) {
             known.Bind(origin.result, true);
             grown.origins.push_back({origin.result, source});
