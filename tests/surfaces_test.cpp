@@ -314,6 +314,34 @@ TEST(CurvesCut, SeveralChainsEachByItself) {
     EXPECT_NEAR(outcome.volume(), 32000, 1e-5);
 }
 
+TEST(CurvesCut, AreRepeated) {
+    Route route;
+    const int block = route.box(40, 40, 20);
+    Drawing d;
+    d.line(d.point(-10, -30), d.point(-10, 30));
+    const int cut = route.add("extrude", {{"result", "cut"},
+                                          {"filled", "curves"},
+                                          {"workpieces", {std::to_string(block)}},
+                                          {"sketch", route.sketch(d)},
+                                          {"to", "everything_both"},
+                                          {"surfaces_leave", "back"}});
+    const auto once = route.run();
+    const double left = once.volume(block);
+    EXPECT_NEAR(std::min(std::fabs(left - 8000), std::fabs(left - 24000)), 0, 1e-6);
+    const double way = left > 10000 ? 1 : -1;
+    route.add("repeat", {{"result", "cut"},
+                         {"workpieces", {std::to_string(block)}},
+                         {"of", cut},
+                         {"arrange", "line"},
+                         {"direction", "x"},
+                         {"count", "2"},
+                         {"spacing", mm(way * 5)}});
+    const auto again = route.run();
+    EXPECT_FALSE(again.told()) << again.codes();
+    EXPECT_EQ(again.evaluation.bodies_as_of().size(), 2U);
+    EXPECT_NEAR(again.volume(), left, 1e-6);
+}
+
 TEST(CurvesCut, SurfacesWhichStayOpen) {
     Route route;
     Drawing round;

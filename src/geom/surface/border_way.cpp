@@ -1,5 +1,6 @@
 #include "geom/surface/border_way.h"
 
+#include "geom/kernel/by_shape.h"
 #include "geom/kernel/finding_place.h"
 #include "geom/measure/measure.h"
 #include "geom/surface/borders.h"
@@ -24,22 +25,20 @@ Finding told_at(Finding finding, const TopoDS_Edge& edge) {
 } // namespace
 
 Result<BorderWay> BorderWay::through(const TopoDS_Shape& surface, const std::vector<TopoDS_Edge>& edges, bool whole) {
-    std::vector<BorderSide> left;
-    for (BorderSide& side : border_sides(surface)) {
-        const bool picked =
-            std::any_of(edges.begin(), edges.end(), [&](const TopoDS_Edge& edge) { return edge.IsSame(side.edge); });
-        bool beside = false;
-        for (const Border& border : whole ? free_borders(surface) : std::vector<Border>{}) {
-            const auto has = [&](const TopoDS_Edge& edge) {
-                return std::any_of(border.edges.begin(), border.edges.end(),
-                                   [&](const TopoDS_Edge& each) { return each.IsSame(edge); });
-            };
-            beside = beside || (has(side.edge) && has(edges.front()));
-        }
-        if (picked || beside) {
-            left.push_back(std::move(side));
+    ByShape<bool> wanted;
+    for (const TopoDS_Edge& edge : edges) {
+        wanted.Bind(edge, true);
+    }
+    for (const Border& border : whole ? free_borders(surface) : std::vector<Border>{}) {
+        if (std::any_of(border.edges.begin(), border.edges.end(),
+                        [&](const TopoDS_Edge& edge) { return edge.IsSame(edges.front()); })) {
+            for (const TopoDS_Edge& edge : border.edges) {
+                wanted.Bind(edge, true);
+            }
         }
     }
+    std::vector<BorderSide> left = border_sides(surface);
+    std::erase_if(left, [&](const BorderSide& side) { return !wanted.IsBound(side.edge); });
     for (const TopoDS_Edge& edge : edges) {
         if (std::none_of(left.begin(), left.end(), [&](const BorderSide& side) { return side.edge.IsSame(edge); })) {
             return told_at(error_finding("border.none", "This edge is no free border of a surface.",

@@ -59,29 +59,34 @@ bool lies_along(const TopoDS_Edge& one, const TopoDS_Edge& other, double toleran
 std::vector<Loose> loose_borders(const std::vector<TopoDS_Face>& faces, const std::vector<Border>& open,
                                  double tolerance) {
     ByShape<std::vector<TopoDS_Face>> faces_at;
-    std::vector<std::pair<TopoDS_Edge, Bnd_Box>> edges;
+    std::vector<TopoDS_Edge> edges;
+    std::vector<Box> boxes;
     for (const TopoDS_Face& face : faces) {
         for (const TopoDS_Shape& edge : edges_of(face)) {
             auto& here = entry(faces_at, edge);
             if (here.empty()) {
-                edges.emplace_back(TopoDS::Edge(edge), bounds_of(edge));
+                edges.push_back(TopoDS::Edge(edge));
+                boxes.push_back(box_within(bounds_of(edge)));
             }
             here.push_back(face);
         }
     }
-    std::vector<Loose> all;
+    std::vector<TopoDS_Edge> free;
+    std::vector<Box> around;
     for (const Border& border : open) {
         for (const TopoDS_Edge& edge : border.edges) {
             Bnd_Box box = bounds_of(edge);
             box.Enlarge(tolerance);
-            for (const auto& [other, around] : edges) {
-                if (!other.IsSame(edge) && !box.IsOut(around) && lies_along(edge, other, tolerance)) {
-                    all.push_back({edge, faces_at.Find(edge).front(), faces_at.Find(other).size() > 1});
-                    break;
-                }
-            }
+            free.push_back(edge);
+            around.push_back(box_within(box));
         }
     }
+    std::vector<Loose> all;
+    each_meeting_pair(around, boxes, [&](size_t one, size_t other) {
+        if (!edges[other].IsSame(free[one]) && lies_along(free[one], edges[other], tolerance)) {
+            all.push_back({free[one], faces_at.Find(free[one]).front(), faces_at.Find(edges[other]).size() > 1});
+        }
+    });
     return all;
 }
 

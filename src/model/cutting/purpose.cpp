@@ -47,8 +47,8 @@ StepOutput Purpose::carry_out(const StepInputs& inputs, const Sweep& sweep, cons
     if (cuts()) {
         CutRules rules(result.value == "cut" ? Keeps::outside : Keeps::inside);
         for (const SweptRegion& each : swept) {
-            if (each.is_surface() && taking != nullptr) {
-                rules.sides[each.key] = sides_kept(taking->surfaces_leave);
+            if (each.is_surface()) { // copies of one leave both sides
+                rules.sides[each.key] = sides_kept(taking != nullptr ? taking->surfaces_leave : Choice{"both"});
             }
         }
         if (taking != nullptr) {

@@ -28,7 +28,7 @@ struct Taking {
     }
     template <class Self, class Visit> static void left(Self& self, Visit&& visit) {
         Reaching::fields(self.reach, visit, {{"filled", {"curves"}}, {"result", {"cut"}}});
-        visit(FieldInfo("surfaces_leave", "Surfaces leave", Question::what_stays, "Of what the swept curves divide.")
+        visit(FieldInfo("surfaces_leave", "They leave", Question::what_stays, "Of what the swept curves divide.")
                   .one_of(sides_of_a_blade())
                   .when("filled", {"curves"})
                   .when("result", {"cut"}),

@@ -46,7 +46,7 @@ struct Blend {
               self.first_firmly);
         visit(FieldInfo("second_leaves", "Arrives", Q::size, "How it arrives at the second border.").one_of(leaves),
               self.second_leaves);
-        visit(FieldInfo("second_firmly", "Firmness there", Q::size, "How long it keeps that direction; 1 is usual.")
+        visit(FieldInfo("second_firmly", "Its firmness", Q::size, "How long it keeps that direction; 1 is usual.")
                   .number()
                   .beside()
                   .when("second_leaves", {"tangent"}),
