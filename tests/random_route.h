@@ -168,12 +168,15 @@ private:
             d.arc(point(-size, 0), e, a);
         }
         }
+        f.sketch = sketch(d, upright, offset);
+        return f;
+    }
+    int sketch(const Drawing& drawing, bool upright, double offset) {
         const auto o = place(0, 0, 0);
         const std::string plane = !upright ? "xy" : writing_.moved ? "yz" : "xz";
         const double from = !upright ? o[2] : writing_.moved ? o[0] : 0;
-        f.sketch =
-            add("sketch", {{"plane", plane}, {"offset", mm(from + offset * writing_.scale)}, {"drawing", d.json()}});
-        return f;
+        return add("sketch",
+                   {{"plane", plane}, {"offset", mm(from + offset * writing_.scale)}, {"drawing", drawing.json()}});
     }
 
     // --- Steps ---
@@ -388,19 +391,12 @@ private:
             const auto a = in_plane(upright, body.x - reach * body.w, low);
             const auto b = in_plane(upright, body.x + reach * body.w, high);
             d.line(d.point(a[0], a[1]), d.point(b[0], b[1]));
-            const auto o = place(0, 0, 0);
-            const int sketch = add("sketch", {{"plane", !upright         ? "xy"
-                                                        : writing_.moved ? "yz"
-                                                                         : "xz"},
-                                              {"offset", mm(!upright         ? o[2]
-                                                            : writing_.moved ? o[0]
-                                                                             : 0)},
-                                              {"drawing", d.json()}});
+            const int drawn = sketch(d, upright, 0);
             const int leaves = whole(3);
             add("extrude", {{"result", "cut"},
                             {"filled", "curves"},
                             {"workpieces", {std::to_string(body.id)}},
-                            {"sketch", sketch},
+                            {"sketch", drawn},
                             {"to", "everything_both"},
                             {"surfaces_reach", whole(2) == 0 ? "extended" : "as_they_are"},
                             {"surfaces_leave", leaves == 0   ? "both"

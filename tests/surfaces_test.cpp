@@ -35,6 +35,17 @@ void expect_area(const Outcome& outcome, int id, double wanted, size_t open, dou
     EXPECT_EQ(borders(outcome, id), open);
 }
 
+/// The document as the offer of a step has it.
+Outcome take(const Outcome& outcome, Offer offer, int step) {
+    offer.step = step;
+    EXPECT_TRUE(model::can_take(outcome.document, offer));
+    Outcome taken{model::take_offer(outcome.document, offer), {}};
+    model::EvaluationCache cache;
+    Progress progress;
+    taken.evaluation = model::evaluate(taken.document, cache, {}, progress);
+    return taken;
+}
+
 int surface_of_curves(Route& route, int sketch, Json more) {
     return route.add("extrude",
                      Route::with({{"result", "surface"}, {"filled", "curves"}, {"sketch", sketch}}, std::move(more)));
@@ -184,13 +195,7 @@ TEST(SweptSurfaces, AreOfferedWhereNothingIsEnclosed) {
     ASSERT_TRUE(outcome.told("surface.encloses_nothing")) << outcome.codes();
     const Finding& finding = outcome.evaluation.report(body)->findings.front();
     ASSERT_EQ(finding.offers.size(), 1U);
-    Offer offer = finding.offers.front();
-    offer.step = body;
-    ASSERT_TRUE(model::can_take(outcome.document, offer));
-    Outcome taken{model::take_offer(outcome.document, offer), {}};
-    model::EvaluationCache cache;
-    Progress progress;
-    taken.evaluation = model::evaluate(taken.document, cache, {}, progress);
+    const Outcome taken = take(outcome, finding.offers.front(), body);
     expect_area(taken, body, 4 * std::hypot(10, 5), 1);
     // And a solid cannot be made of it.
     Route solid;
@@ -261,13 +266,7 @@ TEST(CurvesCut, OnlyWhereTheyPassThrough) {
         EXPECT_NEAR(std::fabs(finding.places[0][0]), 30, 1e-6);
     }
     ASSERT_EQ(findings[0].offers.size(), 1U);
-    Offer offer = findings[0].offers.front();
-    offer.step = roofed.cut;
-    ASSERT_TRUE(model::can_take(outcome.document, offer));
-    Outcome taken{model::take_offer(outcome.document, offer), {}};
-    model::EvaluationCache cache;
-    Progress progress;
-    taken.evaluation = model::evaluate(taken.document, cache, {}, progress);
+    const Outcome taken = take(outcome, findings[0].offers.front(), roofed.cut);
     EXPECT_FALSE(taken.told()) << taken.codes();
     const double left = taken.volume(roofed.block);
     EXPECT_NEAR(std::min(std::fabs(left - 41600), std::fabs(left - 54400)), 0, 1e-9 * left);

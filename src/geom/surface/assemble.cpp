@@ -20,7 +20,7 @@ struct Use {
 
 class Sides {
 public:
-    explicit Sides(const std::vector<TopoDS_Face>& faces) : faces_(faces), turned_(faces.size(), 0) {
+    explicit Sides(const std::vector<TopoDS_Shape>& faces) : faces_(faces), turned_(faces.size(), 0) {
         for (size_t i = 0; i < faces.size(); ++i) {
             for (TopExp_Explorer it(faces[i], TopAbs_EDGE); it.More(); it.Next()) {
                 if (!BRep_Tool::Degenerated(TopoDS::Edge(it.Current()))) {
@@ -35,9 +35,7 @@ public:
         }
     }
 
-    [[nodiscard]] TopoDS_Face face(size_t i) const {
-        return turned_[i] < 0 ? TopoDS::Face(faces_[i].Reversed()) : faces_[i];
-    }
+    [[nodiscard]] TopoDS_Shape face(size_t i) const { return turned_[i] < 0 ? faces_[i].Reversed() : faces_[i]; }
     [[nodiscard]] bool one_sided() const { return one_sided_; }
 
 private:
@@ -64,7 +62,7 @@ private:
         }
     }
 
-    const std::vector<TopoDS_Face>& faces_;
+    const std::vector<TopoDS_Shape>& faces_;
     ByShape<std::vector<Use>> uses_;
     std::vector<int> turned_; // 1: as it is, -1: turned over, 0: not reached yet
     bool one_sided_ = false;
@@ -72,7 +70,12 @@ private:
 
 } // namespace
 
-Assembled assembled(const std::vector<TopoDS_Face>& faces) {
+Assembled assembled(const std::vector<TopoDS_Shape>& all) {
+    std::vector<TopoDS_Shape> faces;
+    for (const TopoDS_Shape& each : all) {
+        const auto own = faces_of(each);
+        faces.insert(faces.end(), own.begin(), own.end());
+    }
     const Sides sides(faces);
     std::vector<TopoDS_Shape> alike;
     for (size_t i = 0; i < faces.size(); ++i) {

@@ -3,7 +3,6 @@
 
 #include "geom/kernel/shape.h"
 
-#include <TopoDS_Face.hxx>
 #include <TopoDS_Shell.hxx>
 
 namespace kervo::geom {
@@ -13,10 +12,10 @@ struct Assembled {
     bool one_sided = false; ///< a band that comes back turned over: it has no two sides
 };
 
-/// Faces that share an edge look to the same side of it: what was the first one's side is that of all that hang
-/// together with it. Over edges that more than two faces share nothing is said. Shells without free borders are marked
-/// closed. Linear in the number of edges.
-Assembled assembled(const std::vector<TopoDS_Face>& faces);
+/// All faces of some shapes. Those that share an edge look to the same side of it: what was the first one's side is
+/// that of all that hang together with it. Over edges that more than two faces share nothing is said. Shells without
+/// free borders are marked closed. Linear in the number of edges.
+Assembled assembled(const std::vector<TopoDS_Shape>& parts);
 
 /// A face or shell that is closed, as a shell.
 TopoDS_Shell closed_shell(const TopoDS_Shape& part);

@@ -41,7 +41,7 @@ Finding failed() {
 // A border that was left loose though it lies along another edge, and its face.
 struct Loose {
     TopoDS_Edge edge;
-    TopoDS_Face face;
+    TopoDS_Shape face;
     bool branches = false; // the other edge has two faces already
 };
 
@@ -56,12 +56,12 @@ bool lies_along(const TopoDS_Edge& one, const TopoDS_Edge& other, double toleran
     return true;
 }
 
-std::vector<Loose> loose_borders(const std::vector<TopoDS_Face>& faces, const std::vector<Border>& open,
+std::vector<Loose> loose_borders(const std::vector<TopoDS_Shape>& faces, const std::vector<Border>& open,
                                  double tolerance) {
-    ByShape<std::vector<TopoDS_Face>> faces_at;
+    ByShape<std::vector<TopoDS_Shape>> faces_at;
     std::vector<TopoDS_Edge> edges;
     std::vector<Box> boxes;
-    for (const TopoDS_Face& face : faces) {
+    for (const TopoDS_Shape& face : faces) {
         for (const TopoDS_Shape& edge : edges_of(face)) {
             auto& here = entry(faces_at, edge);
             if (here.empty()) {
@@ -116,7 +116,7 @@ bool nearly_match(const std::vector<Border>& open, double tolerance) {
 }
 
 // What is wrong with it as a surface.
-std::optional<Finding> flaw_of(const std::vector<TopoDS_Face>& faces, const Assembled& made, double tolerance) {
+std::optional<Finding> flaw_of(const std::vector<TopoDS_Shape>& faces, const Assembled& made, double tolerance) {
     Finding doubled = error_finding("sew.doubled", "A face lies on another one here, with the same borders.",
                                     "Take one of the two off.");
     Finding branches = error_finding("sew.branches", "More than two faces meet in an edge here.",
@@ -125,8 +125,8 @@ std::optional<Finding> flaw_of(const std::vector<TopoDS_Face>& faces, const Asse
         add_place(branches, center_of(edge));
     }
     for (const Loose& loose : loose_borders(faces, free_borders(made.shape), tolerance)) {
-        const gp_Pnt inside = places_on(loose.face).front();
-        const bool on_another = std::any_of(faces.begin(), faces.end(), [&](const TopoDS_Face& face) {
+        const gp_Pnt inside = places_on(TopoDS::Face(loose.face)).front();
+        const bool on_another = std::any_of(faces.begin(), faces.end(), [&](const TopoDS_Shape& face) {
             return !face.IsSame(loose.face) && distance_to(face, inside) < tolerance;
         });
         if (on_another) {
@@ -168,10 +168,10 @@ Result<Sewn> sew(const std::vector<TopoDS_Shape>& surfaces, double tolerance, Pr
     const PrivateCopy own(gather(surfaces));
     const Matched matched = match_borders(own.shape(), std::min(tolerance, no_gap));
     Sewn sewn;
-    std::vector<TopoDS_Face> faces;
+    std::vector<TopoDS_Shape> faces;
     const auto add = [&](const TopoDS_Shape& now, const TopoDS_Shape& source) {
         for (const TopoDS_Shape& face : faces_of(now)) {
-            faces.push_back(TopoDS::Face(face));
+            faces.push_back(face);
             sewn.origins.push_back({face, own.original(source)});
         }
     };
@@ -203,7 +203,7 @@ Result<Sewn> sew(const std::vector<TopoDS_Shape>& surfaces, double tolerance, Pr
         return failed();
     }
     ByShape<int> uses;
-    for (const TopoDS_Face& face : faces) {
+    for (const TopoDS_Shape& face : faces) {
         for (const TopoDS_Shape& edge : edges_of(face)) {
             ++entry(uses, edge);
         }
@@ -242,13 +242,7 @@ std::vector<Sewn::Gap> gaps_between(const std::vector<Border>& open, double reac
 }
 
 Merged side_by_side(const std::vector<TopoDS_Shape>& parts) {
-    std::vector<TopoDS_Face> faces;
-    for (const TopoDS_Shape& part : parts) {
-        for (const TopoDS_Shape& face : faces_of(part)) {
-            faces.push_back(TopoDS::Face(face));
-        }
-    }
-    const PrivateCopy own(assembled(faces).shape);
+    const PrivateCopy own(assembled(parts).shape);
     Merged merged = merge_faces(own.shape());
     for (FaceOrigin& origin : merged.origins) {
         origin.source = own.original(origin.source);

@@ -50,9 +50,9 @@ double integral_along(const ShapeWithRoles& curves, const std::function<double(c
 
 // The walls as one surface, if they are what they should be. Areas of free-form faces are good to 1e-6.
 Result<ShapeWithRoles> proven(const ShapeWithRoles& walls, double wanted_area) {
-    std::vector<TopoDS_Face> faces;
+    std::vector<TopoDS_Shape> faces;
     for (const FaceRole& role : walls.roles) {
-        faces.push_back(TopoDS::Face(role.face));
+        faces.push_back(role.face);
     }
     const Finding failed = error_finding("surface.failed", "No surface could be made of these curves.",
                                          "Look whether some lie along the way that they are swept.");

@@ -97,11 +97,7 @@ private:
             source_of.Bind(made.face, sources_.at(made.source));
         }
         Thickened thick;
-        std::vector<TopoDS_Face> all;
-        for (const TopoDS_Shape& face : faces_of(inset->shape)) {
-            all.push_back(TopoDS::Face(face));
-        }
-        const auto solid = solids_within(assembled(all).shape);
+        const auto solid = solids_within(assembled({inset->shape}).shape);
         if (!solid) {
             return failed();
         }
@@ -143,10 +139,10 @@ private:
 
     // Its faces away from the surface, which look as that does.
     static TopoDS_Shape away(const Thickened& behind) {
-        std::vector<TopoDS_Face> faces;
+        std::vector<TopoDS_Shape> faces;
         for (const Thickened::Made& made : behind.made) {
             if (made.side == Side::back) {
-                faces.push_back(TopoDS::Face(made.face.Reversed()));
+                faces.push_back(made.face.Reversed());
             }
         }
         return assembled(faces).shape;
@@ -203,11 +199,7 @@ private:
                      side});
             }
         }
-        std::vector<TopoDS_Face> all;
-        for (const TopoDS_Shape& face : shells) {
-            all.push_back(TopoDS::Face(face));
-        }
-        const auto between = solids_within(assembled(all).shape);
+        const auto between = solids_within(assembled(shells).shape);
         if (!between) {
             return failed();
         }
@@ -244,11 +236,7 @@ Result<Thickened> thickened(const TopoDS_Shape& surface, double front, double ba
     Thickened all;
     std::vector<TopoDS_Shape> solids;
     for (const auto& faces : hanging_together(faces_of(surface), TopAbs_EDGE)) {
-        std::vector<TopoDS_Face> part;
-        for (const TopoDS_Shape& face : faces) {
-            part.push_back(TopoDS::Face(face));
-        }
-        auto made = Part(assembled(part).shape, progress).thickened(front, back);
+        auto made = Part(assembled(faces).shape, progress).thickened(front, back);
         if (!made) {
             return made;
         }

@@ -9,8 +9,6 @@
 #include "model/cutting/named_cutters.h"
 #include "model/names/altering.h"
 
-#include <TopoDS.hxx>
-
 #include <algorithm>
 #include <optional>
 
@@ -97,7 +95,7 @@ void add_bodies(const std::vector<SweptRegion>& made, const References* unite_wi
 
 void add_surface(const std::vector<SweptRegion>& made, const StepInputs& inputs, StepOutput& output, Answers& answers) {
     SweptRegions solids;
-    std::vector<TopoDS_Face> faces;
+    std::vector<TopoDS_Shape> faces;
     FaceNames names;
     for (const SweptRegion& region : made) {
         if (!region.is_surface()) {
@@ -106,7 +104,7 @@ void add_surface(const std::vector<SweptRegion>& made, const StepInputs& inputs,
         }
         names.add(name_fresh(inputs.step, region.solid())->names);
         for (const TopoDS_Shape& face : geom::faces_of(region.solid().shape)) {
-            faces.push_back(TopoDS::Face(face));
+            faces.push_back(face);
         }
     }
     add_bodies(solids, nullptr, inputs, output, answers);
@@ -120,7 +118,7 @@ void add_surface(const std::vector<SweptRegion>& made, const StepInputs& inputs,
             const FaceName& name = whole->names.Find(face);
             if (name.origin != id + ":start" && name.origin != id + ":end") {
                 names.Bind(face, name);
-                faces.push_back(TopoDS::Face(face));
+                faces.push_back(face);
             }
         }
     } else {

@@ -80,9 +80,13 @@ void alter_faces(int step, const std::string& role, const char* field, const Ref
     }
 }
 
-BodyPtr body_of_faces(const std::vector<TopoDS_Face>& faces, const FaceNames& names) {
+bool is_surface(const Body& body) {
+    return !body.blade && geom::solids_of(body.shape).empty() && !geom::faces_of(body.shape).empty();
+}
+
+BodyPtr body_of_faces(const std::vector<TopoDS_Shape>& faces, const FaceNames& names) {
     std::vector<geom::FaceOrigin> origins;
-    for (const TopoDS_Face& face : faces) {
+    for (const TopoDS_Shape& face : faces) {
         origins.push_back({face, face});
     }
     return name_result(geom::assembled(faces).shape, origins, names);

@@ -24,7 +24,10 @@ void alter_faces(int step, const std::string& role, const char* field, const Ref
                  Answers& answers, StepOutput& output);
 
 /// A surface of faces that have names: what hangs together looks to the side of its first face.
-BodyPtr body_of_faces(const std::vector<TopoDS_Face>& faces, const FaceNames& names);
+BodyPtr body_of_faces(const std::vector<TopoDS_Shape>& faces, const FaceNames& names);
+
+/// Whether it is faces alone, and no blade.
+bool is_surface(const Body& body);
 
 /// The middle of the box around a body.
 gp_Pnt middle_of(const Body& body);

@@ -3,19 +3,17 @@
 #include "model/document/step_of.h"
 #include "model/names/altering.h"
 
-#include <TopoDS.hxx>
-
 namespace kervo::model {
 
 StepOutput CopiedFaces::evaluate(const StepInputs& inputs) const {
     StepOutput output;
     Answers answers(inputs, output);
-    std::vector<TopoDS_Face> copied;
+    std::vector<TopoDS_Shape> copied;
     FaceNames names;
     for (const auto& [body, face, own] : answers.elements("faces", faces)) {
         if (!names.IsBound(face)) {
             names.Bind(face, answers.body(body)->names.Find(face));
-            copied.push_back(TopoDS::Face(face));
+            copied.push_back(face);
         }
     }
     if (!answers.ok()) {

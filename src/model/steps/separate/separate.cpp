@@ -3,8 +3,6 @@
 #include "model/document/step_of.h"
 #include "model/names/altering.h"
 
-#include <TopoDS.hxx>
-
 namespace kervo::model {
 
 namespace {
@@ -15,7 +13,7 @@ void take_faces_apart(int step, const BodyId& id, const Body& body, StepOutput& 
         FaceNames names;
         names.Bind(face, body.names.Find(face));
         const BodyId own = free_id(std::to_string(step) + ":" + id + "/" + body.names.Find(face).text(), output);
-        output.bodies[own] = body_of_faces({TopoDS::Face(face)}, names);
+        output.bodies[own] = body_of_faces({face}, names);
         output.births.push_back({own, describe_face(body.names.Find(face)), {}, id});
     }
     output.bodies[id] = nullptr;

@@ -1,9 +1,11 @@
 #include "model/steps/sew/sew.h"
 
+#include "base/text.h"
 #include "geom/kernel/finding_place.h"
 #include "geom/measure/measure.h"
 #include "geom/surface/sew.h"
 #include "model/document/step_of.h"
+#include "model/names/altering.h"
 
 namespace kervo::model {
 
@@ -11,19 +13,13 @@ namespace {
 
 constexpr double near_enough_to_tell = 100; // times the tolerance: where a wider one may be what is wanted
 
-std::string counted_borders(size_t count) {
-    return count == 1 ? "1 border" : std::to_string(count) + " borders";
-}
-
 // What was closed, and what is still open.
 void tell(const geom::Sewn& sewn, double tolerance, bool wants_solid, Answers& answers) {
     if (!sewn.gaps.empty()) {
-        Finding note =
-            note_finding("sew.gaps",
-                         std::to_string(sewn.gaps.size()) +
-                             (sewn.gaps.size() == 1 ? " gap was closed: " : " gaps were closed, the widest ") +
-                             format_quantity(sewn.gaps.front().width, "mm", 3) + " mm.",
-                         "");
+        Finding note = note_finding("sew.gaps",
+                                    counted(sewn.gaps.size(), "gap was closed: ", "gaps were closed, the widest ") +
+                                        format_quantity(sewn.gaps.front().width, "mm", 3) + " mm.",
+                                    "");
         for (const auto& gap : sewn.gaps) {
             geom::add_place(note, gap.place);
         }
@@ -33,11 +29,9 @@ void tell(const geom::Sewn& sewn, double tolerance, bool wants_solid, Answers& a
         return;
     }
     const auto gaps = geom::gaps_between(sewn.open, near_enough_to_tell * tolerance);
-    Finding finding =
-        (gaps.empty() ? note_finding : warning_finding)("sew.open",
-                                                        "It stays a surface: " + counted_borders(sewn.open.size()) +
-                                                            (sewn.open.size() == 1 ? " is open." : " are open."),
-                                                        "Close it by another surface, or let it stay open.");
+    Finding finding = (gaps.empty() ? note_finding : warning_finding)(
+        "sew.open", "It stays a surface: " + counted(sewn.open.size(), "border is open.", "borders are open."),
+        "Close it by another surface, or let it stay open.");
     for (const auto& gap : gaps) {
         geom::add_place(finding, gap.place);
     }
@@ -61,7 +55,7 @@ StepOutput Sew::evaluate(const StepInputs& inputs) const {
     std::vector<TopoDS_Shape> shapes;
     FaceNames names;
     for (const BodyPtr& body : answers.bodies("surfaces", surfaces)) {
-        if (body->blade || !geom::solids_of(body->shape).empty() || geom::faces_of(body->shape).empty()) {
+        if (!is_surface(*body)) {
             answers.report("surfaces", error_finding("sew.no_surface", "Only surfaces can be sewn.",
                                                      "Take the others off the list."));
         }

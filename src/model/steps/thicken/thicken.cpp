@@ -5,8 +5,6 @@
 #include "model/document/step_of.h"
 #include "model/names/altering.h"
 
-#include <TopoDS.hxx>
-
 namespace kervo::model {
 
 namespace {
@@ -31,13 +29,13 @@ BodyPtr named(int step, const Body& surface, const geom::Thickened& thick) {
 
 // The side of it that lies away from the surface, whose names it keeps.
 BodyPtr shifted(const Body& surface, const geom::Thickened& thick, bool behind) {
-    std::vector<TopoDS_Face> faces;
+    std::vector<TopoDS_Shape> faces;
     FaceNames names;
     for (const auto& [face, source, side] : thick.made) {
         const bool wanted = side == (behind ? geom::Thickened::Side::back : geom::Thickened::Side::front);
         const FaceName* name = wanted && !source.IsNull() ? surface.names.Seek(source) : nullptr;
         if (name != nullptr) {
-            faces.push_back(TopoDS::Face(behind ? face.Reversed() : face)); // it looks as the surface does
+            faces.push_back(behind ? face.Reversed() : face); // it looks as the surface does
             names.Bind(face, *name);
         }
     }
@@ -65,7 +63,7 @@ StepOutput Thicken::evaluate(const StepInputs& inputs) const {
         if (!answers.ok() || !body) {
             break;
         }
-        if (body->blade || !geom::solids_of(body->shape).empty() || geom::faces_of(body->shape).empty()) {
+        if (!is_surface(*body)) {
             answers.report("surfaces", error_finding("thicken.no_surface", "Only surfaces become thick.",
                                                      "Take the others off the list."));
             break;
