@@ -40,7 +40,7 @@ Sides sides_kept(const Choice& keeps) {
 }
 
 CutterList::CutterList(const std::vector<BodyPtr>& met, const Choice& blades_keep)
-    : blades_(sides_kept(blades_keep)), meets_something_(!met.empty()) {
+    : met_(met), blades_(sides_kept(blades_keep)) {
     for (const BodyPtr& body : met) {
         const auto [x0, y0, z0, x1, y1, z1] = box_of(*body);
         box_.add(gp_XYZ(x0, y0, z0));
@@ -56,6 +56,42 @@ void CutterList::add(const BodyId& id, const Body& body) {
     cutters.emplace_back(id, with_names(body));
     if (geom::solids_of(body.shape).empty()) {
         sides[id] = blades_;
+    }
+}
+
+void CutterList::add(const char* field, const Reference& reference, Answers& answers) {
+    const BodyPtr body = answers.body(reference.body);
+    if (body && geom::faces_of(body->shape).empty()) {
+        answers.report(
+            field, error_finding("cut.no_cutter", "Curves cannot cut bodies.", "Pick a solid, a surface or a blade."));
+    } else if (body) {
+        add(reference.body, *body);
+    }
+}
+
+void CutterList::add_chosen(const References& chosen, Answers& answers, StepOutput& output) {
+    answers.bodies("cutters", chosen);
+    for (const Reference& reference : chosen) {
+        const BodyPtr body = answers.body(reference.body);
+        if (body && body->blade) {
+            output.blades.push_back(*body->blade);
+            check_reach(*body->blade, met_, "cutters", maker_of(reference.body), answers);
+        }
+        add("cutters", reference, answers);
+    }
+}
+
+bool CutterList::has_solids() const {
+    return std::any_of(cutters.begin(), cutters.end(),
+                       [this](const SweptRegion& each) { return !sides.contains(each.key); });
+}
+
+void use_up(const References& chosen, const Answers& answers, StepOutput& output) {
+    for (const Reference& reference : chosen) {
+        const BodyPtr body = answers.body(reference.body);
+        if (body && !body->blade) {
+            output.bodies[reference.body] = nullptr;
+        }
     }
 }
 
@@ -82,7 +118,7 @@ void Spared::add(const std::vector<const References*>& others, Answers& answers,
 }
 
 void CutterList::add_blade(const std::string& key, const geom::Blade& blade, const std::string& name) {
-    if (!meets_something_) {
+    if (met_.empty()) {
         return;
     }
     const std::string lost = key + "=";

@@ -18,6 +18,12 @@ public:
 
     /// A solid, a surface or a blade.
     void add(const BodyId& id, const Body& body);
+    /// The same of a body that is there; finding on the field: cut.no_cutter (curves).
+    void add(const char* field, const Reference& reference, Answers& answers);
+    /// All of the chosen cutters, with findings on "cutters": what is not there, curves, blades that do not reach.
+    void add_chosen(const References& chosen, Answers& answers, StepOutput& output);
+    /// Whether some are plain: solids, in which something lies or does not.
+    [[nodiscard]] bool has_solids() const;
     /// `name` stands in the names of the faces that it makes; empty for the step's own blade.
     void add_blade(const std::string& key, const geom::Blade& blade, const std::string& name);
 
@@ -25,10 +31,13 @@ public:
     SidesOfCutters sides; ///< of blades and surfaces
 
 private:
+    std::vector<BodyPtr> met_;
     geom::Box box_; ///< around what will be cut
     Sides blades_;
-    bool meets_something_;
 };
+
+/// Chosen cutters that are no blades are gone after the step.
+void use_up(const References& chosen, const Answers& answers, StepOutput& output);
 
 /// Solids around which a cut passes: what is in them stays, whatever cuts.
 struct Spared {

@@ -9,23 +9,7 @@ namespace kervo::model {
 
 CutterList BodyCut::list(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const {
     CutterList list(bodies, blades_keep);
-    answers.bodies("cutters", cutter_bodies);
-    for (const Reference& reference : cutter_bodies) {
-        const BodyPtr body = answers.body(reference.body);
-        if (!body) {
-            continue;
-        }
-        if (geom::faces_of(body->shape).empty()) {
-            answers.report("cutters", error_finding("cut.no_cutter", "Curves cannot cut bodies.",
-                                                    "Pick a solid, a surface or a blade."));
-            continue;
-        }
-        if (body->blade) {
-            output.blades.push_back(*body->blade);
-            check_reach(*body->blade, bodies, "cutters", maker_of(reference.body), answers);
-        }
-        list.add(reference.body, *body);
-    }
+    list.add_chosen(cutter_bodies, answers, output);
     reach.apply(list.cutters, bodies, "cutters", answers);
     return list;
 }
@@ -55,9 +39,7 @@ StepOutput BodyCut::evaluate(const StepInputs& inputs) const {
     if (!answers.ok()) {
         return output;
     }
-    const bool solids = std::any_of(all.cutters.begin(), all.cutters.end(),
-                                    [&](const SweptRegion& each) { return !all.sides.contains(each.key); });
-    CutRules rules(keeps.value == "inside" && solids ? Keeps::inside : Keeps::outside);
+    CutRules rules(keeps.value == "inside" && all.has_solids() ? Keeps::inside : Keeps::outside);
     rules.sides = std::move(all.sides);
     if (keeps.value == "all") {
         rules.all_become = Verdict::apart;
@@ -70,12 +52,7 @@ StepOutput BodyCut::evaluate(const StepInputs& inputs) const {
     spared.add({&workpieces, &cutter_bodies}, answers, all.cutters, rules);
     cut_bodies(bodies, all.cutters, verdicts, rules, inputs, output, answers);
     if (answers.ok() && cutters_are.value == "used_up") {
-        for (const Reference& cutter : cutter_bodies) {
-            const BodyPtr body = answers.body(cutter.body);
-            if (body && !body->blade) {
-                output.bodies[cutter.body] = nullptr;
-            }
-        }
+        use_up(cutter_bodies, answers, output);
     }
     return output;
 }

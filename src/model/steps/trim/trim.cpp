@@ -1,41 +1,23 @@
 #include "model/steps/trim/trim.h"
 
-#include "geom/measure/measure.h"
 #include "model/document/step_of.h"
-
-#include <algorithm>
 
 namespace kervo::model {
 
 CutterList Trim::list(const std::vector<BodyPtr>& bodies, Answers& answers, StepOutput& output) const {
     CutterList list(bodies, Choice{stays.value == "all" ? "both" : stays.value});
     const bool mutual = by.value == "each_other";
-    if (!mutual || !cutter_bodies.empty()) {
-        answers.bodies("cutters", cutter_bodies);
-    }
-    const auto add = [&](const char* field, const Reference& reference) {
-        const BodyPtr body = answers.body(reference.body);
-        if (body && geom::faces_of(body->shape).empty()) {
-            answers.report(field, error_finding("cut.no_cutter", "Curves cannot cut bodies.",
-                                                "Pick a solid, a surface or a blade."));
-        } else if (body) {
-            list.add(reference.body, *body);
-        }
-    };
     for (const Reference& reference : cutter_bodies) {
         if (names_body(workpieces, reference.body)) {
             answers.report("cutters",
                            error_finding("cut.itself", "A body cannot trim itself.", "Take it off one of the lists."));
         }
-        const BodyPtr body = answers.body(reference.body);
-        if (body && body->blade) {
-            output.blades.push_back(*body->blade);
-            check_reach(*body->blade, bodies, "cutters", maker_of(reference.body), answers);
-        }
-        add("cutters", reference);
+    }
+    if (!mutual || !cutter_bodies.empty()) {
+        list.add_chosen(cutter_bodies, answers, output);
     }
     for (size_t i = 0; mutual && i < workpieces.size(); ++i) {
-        add("workpieces", workpieces[i]);
+        list.add("workpieces", workpieces[i], answers);
         list.sides[workpieces[i].body] = {Verdict::stays, Verdict::stays};
     }
     if (stays.value == "all") {
@@ -64,19 +46,14 @@ StepOutput Trim::evaluate(const StepInputs& inputs) const {
     if (!answers.ok()) {
         return output;
     }
-    const bool solids = std::any_of(all.cutters.begin(), all.cutters.end(),
-                                    [&](const SweptRegion& each) { return !all.sides.contains(each.key); });
-    CutRules rules(stays.value == "back" && solids ? Keeps::inside : Keeps::outside);
+    CutRules rules(stays.value == "back" && all.has_solids() ? Keeps::inside : Keeps::outside);
     rules.sides = std::move(all.sides);
     rules.grow_together = seams.value == "cleaned";
     rules.cutters_field = "cutters";
     rules.by_each_other = by.value == "each_other";
     cut_bodies(bodies, all.cutters, verdicts, rules, inputs, output, answers);
-    for (const Reference& cutter : cutter_bodies) {
-        const BodyPtr body = answers.body(cutter.body);
-        if (answers.ok() && cutters_are.value == "used_up" && body && !body->blade) {
-            output.bodies[cutter.body] = nullptr;
-        }
+    if (answers.ok() && cutters_are.value == "used_up") {
+        use_up(cutter_bodies, answers, output);
     }
     return output;
 }
