@@ -1,16 +1,20 @@
 // Surfaces beside the bare kernel: sewing faces whose borders match, and others; a blend of two loops; trimming one
-// face of a large skin.
+// face of a large skin; circles projected onto a sphere, about its axis and beside it.
 #include "geom/cut/divide.h"
 #include "geom/make/stock.h"
 #include "geom/outline/profile.h"
 #include "geom/surface/assemble.h"
 #include "geom/surface/blend_borders.h"
+#include "geom/surface/projected_curves.h"
 #include "geom/surface/sew.h"
 
 #include <BOPAlgo_Builder.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_Sewing.hxx>
+#include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
+#include <BRepPrimAPI_MakeSphere.hxx>
+#include <BRepProj_Projection.hxx>
 #include <TopoDS.hxx>
 #include <benchmark/benchmark.h>
 
@@ -105,5 +109,35 @@ void trimming_bare(benchmark::State& state) {
 }
 BENCHMARK(trimming)->Arg(63)->Unit(benchmark::kMillisecond);
 BENCHMARK(trimming_bare)->Arg(63)->Unit(benchmark::kMillisecond);
+
+} // namespace
+
+// --- Projecting ------------------------------------------------------------------------------------------------------
+
+namespace {
+
+TopoDS_Edge circle_beside(double x) {
+    return BRepBuilderAPI_MakeEdge(gp_Circ(gp_Ax2(gp_Pnt(x, 0, 200), gp_Dir(0, 0, 1)), 30)).Edge();
+}
+
+void projecting(benchmark::State& state) {
+    const TopoDS_Shape ball = BRepPrimAPI_MakeSphere(109).Shape();
+    const TopoDS_Edge circle = circle_beside(static_cast<double>(state.range(0)));
+    for (auto _ : state) {
+        Progress progress;
+        benchmark::DoNotOptimize(projected_curves({circle}, gp_Dir(0, 0, 1), {ball}, gp_Dir(0, 0, -1),
+                                                  HitOrder::near_to_far, progress));
+    }
+}
+void projecting_bare(benchmark::State& state) {
+    const TopoDS_Shape ball = BRepPrimAPI_MakeSphere(109).Shape();
+    const TopoDS_Edge circle = circle_beside(static_cast<double>(state.range(0)));
+    for (auto _ : state) {
+        BRepProj_Projection projection(circle, ball, gp_Dir(0, 0, -1));
+        benchmark::DoNotOptimize(projection.IsDone());
+    }
+}
+BENCHMARK(projecting)->Arg(0)->Arg(40)->Arg(100)->Unit(benchmark::kMillisecond);
+BENCHMARK(projecting_bare)->Arg(0)->Arg(40)->Arg(100)->Unit(benchmark::kMillisecond);
 
 } // namespace

@@ -352,7 +352,16 @@ private:
     }
     void separate() { add("separate", {{"workpieces", {std::to_string(any().id)}}, {"lumps", "apart"}}); }
 
-    // What becomes of a surface: thick, longer, what cuts, sewn with another.
+    int circle_onto(int target, const Solid& over) {
+        Drawing d;
+        const auto p = in_plane(false, over.x + length(-0.5, 0.5) * over.w, over.y + length(-0.5, 0.5) * over.d);
+        d.circle(p[0], p[1], length(1, 9));
+        return add("projected_curves", {{"sketch", sketch(d, false, 3 * over.h)},
+                                        {"onto", {std::to_string(target)}},
+                                        {"hits", whole(2) == 0 ? "all" : "near"}});
+    }
+
+    // What becomes of a surface: trimmed, thick, longer, what cuts, sewn with another.
     void use(int surface, const Solid& of, const std::array<double, 3>& border) {
         const std::string id = std::to_string(surface);
         if (whole(3) == 0) {
@@ -360,7 +369,17 @@ private:
                            {"chain", whole(2) == 0 ? "edges" : "whole"},
                            {"amount", text(length(0.5, 12))}});
         }
-        switch (whole(4)) {
+        switch (whole(6)) {
+        case 4:
+            add("trim", {{"workpieces", {id}},
+                         {"cutters", {std::to_string(circle_onto(surface, of))}},
+                         {"stays", whole(2) == 0 ? "front" : "back"}});
+            break;
+        case 5:
+            add("score", {{"workpieces", {std::to_string(of.id)}},
+                          {"by", {std::to_string(circle_onto(of.id, of))}},
+                          {"ways", "one"}});
+            break;
         case 0:
         case 1:
             add("thicken", {{"surfaces", {id}},

@@ -126,6 +126,47 @@ private slots:
         undo_all_and_redo(hand);
     }
 
+    void a_circle_is_projected_and_trims_the_near_side() {
+        Hand hand;
+        model::Stock ball;
+        ball.shape.value = "sphere";
+        ball.diameter.text = "60 mm";
+        ball.z.text = "-30 mm";
+        bring_in(hand, ball, "Ball");
+        hand.press_model(0, 0, 30);
+        hand.find_verb("Copy faces");
+        hand.press_button("Accept");
+        model::SketchStep drawn;
+        drawn.offset.text = "50 mm";
+        drawn.drawing.add_circle(drawn.drawing.add_point(0, 0), 18);
+        bring_in(hand, drawn, "Circle");
+        hand.model().hand().select({});
+        hand.find_verb("Project curves");
+        const int project = hand.session().card();
+        QCOMPARE(hand.session().report(project)->findings.front().code, std::string("step.unanswered"));
+        hand.key(Qt::Key_Escape);
+        add_from_list(hand, "field_onto", "Copied faces");
+        hand.settle();
+        QVERIFY(hand.session().report(project)->findings.empty());
+        QCOMPARE(hand.output(project).facts.at("hits"), std::string("2"));
+        hand.choose("field_hits", "All of them");
+        const auto& both = hand.session().picture()->after.back().second->elements->edges;
+        QCOMPARE(both.size(), 2u);
+        hand.choose("field_hits", "The nearest");
+        hand.press_button("Accept");
+        hand.find_verb("Trim surfaces");
+        const int trim = hand.session().card();
+        hand.press(hand.find<QCheckBox>("tick_20"), QPoint(8, 8));
+        add_from_list(hand, "field_cutters", "Projected curves");
+        hand.settle();
+        QVERIFY(hand.session().report(trim)->findings.empty());
+        QCOMPARE(hand.output(trim).pieces.size(), 2u);
+        hand.choose("field_stays", "What is behind the cutters");
+        hand.press_button("Accept");
+        QCOMPARE(contents_of(hand, "Copied faces"), QString("open, 1 border"));
+        undo_all_and_redo(hand);
+    }
+
     void two_tubes_are_blended_by_keyboard() {
         Hand hand;
         for (const double z : {0.0, 70.0}) {

@@ -6,6 +6,7 @@
 #include "app/cards/editor_parts.h"
 #include "app/cards/step_card.h"
 #include "app/look/counted.h"
+#include "model/names/border_names.h"
 #include "model/names/words.h"
 
 #include <QKeyEvent>
@@ -134,6 +135,10 @@ protected:
         };
         if (reference.kind == model::ElementKind::face && !reference.faces.empty()) {
             return face(reference.faces.front());
+        }
+        if (reference.kind == model::ElementKind::edge && reference.faces.size() == 2 &&
+            model::is_border_name(reference.faces[1])) {
+            return tr("border of %1").arg(face(reference.faces[0]));
         }
         return reference.kind == model::ElementKind::edge && reference.faces.size() == 2
                    ? tr("%1 and %2").arg(face(reference.faces[0]), face(reference.faces[1]))

@@ -5,6 +5,7 @@
 #include "model/steps/join/join.h"
 #include "model/steps/place/place.h"
 #include "model/steps/planned/planned.h"
+#include "model/steps/projected_curves/projected_curves.h"
 #include "model/steps/remove/remove.h"
 #include "model/steps/repeat/repeat.h"
 #include "model/steps/sketch/sketch_step.h"
@@ -28,7 +29,7 @@ std::vector<Verb> StepVerbs::all() {
          [this] { start_delete(); },
          [this] { return !session_.document().steps.empty() && viewport_.hand().drawn_step() == 0; }},
     };
-    for (auto& more : {of_blades(), of_joining(), of_placing(), of_kinds()}) {
+    for (auto& more : {of_blades(), of_joining(), of_placing(), of_kinds(), of_views()}) {
         add_verbs(verbs, more);
     }
     return verbs;
@@ -110,6 +111,12 @@ std::vector<Verb> StepVerbs::of_placing() {
 }
 
 // In the order of their kinds.
+std::vector<Verb> StepVerbs::of_views() {
+    return {{"project_from_view", BarGroup::draw, tr("Project from the view"),
+             tr("Projects curves of a sketch onto faces the way the view looks now."), "",
+             [this] { start_projection_from_view(); }, has_steps(), "projected_curves"}};
+}
+
 std::vector<Verb> StepVerbs::of_kinds() {
     const std::map<model::StepVerb::Group, BarGroup> groups{
         {model::StepVerb::Group::bring_in, BarGroup::bring_in}, {model::StepVerb::Group::draw, BarGroup::draw},
@@ -211,6 +218,17 @@ model::BladeStep StepVerbs::blade_from_view() const {
     blade.plane.normal_y = text(normal.y, "");
     blade.plane.normal_z = text(normal.z, "");
     return blade;
+}
+
+// The direction is kept as numbers: it does not turn with the view later.
+void StepVerbs::start_projection_from_view() {
+    model::ProjectedCurves step;
+    const Vector3 way = viewport_.looking_along();
+    step.direction.value = "numbers";
+    step.along_x.text = format_quantity(way.x, "", 4);
+    step.along_y.text = format_quantity(way.y, "", 4);
+    step.along_z.text = format_quantity(way.z, "", 4);
+    start(std::move(step), tr("Projected curves"));
 }
 
 // Whole bodies that are selected are placed; a selected element is what is carried, another one where to.

@@ -24,6 +24,7 @@ private:
     [[nodiscard]] std::vector<Verb> of_joining();
     [[nodiscard]] std::vector<Verb> of_placing();
     [[nodiscard]] std::vector<Verb> of_kinds();
+    [[nodiscard]] std::vector<Verb> of_views();
 
     /// There is something that a step could work on.
     [[nodiscard]] std::function<bool()> has_steps() const;
@@ -32,6 +33,7 @@ private:
     void start_repeat();
     void start_blade(model::BladeStep blade);
     [[nodiscard]] model::BladeStep blade_from_view() const;
+    void start_projection_from_view();
     void start_place(const std::string& way, const QString& name);
     void start_frozen_copy();
     void start_delete();

@@ -1,5 +1,6 @@
 #include "geom/cut/score.h"
 
+#include "geom/cut/lines_within.h"
 #include "geom/kernel/boolean.h"
 #include "geom/kernel/by_shape.h"
 #include "geom/kernel/fuse.h"
@@ -9,6 +10,7 @@
 #include <BRepAlgoAPI_Section.hxx>
 #include <BRep_Builder.hxx>
 #include <Standard_Failure.hxx>
+#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
 #include <TopoDS_Shell.hxx>
@@ -32,6 +34,7 @@ public:
     explicit Rebuilding(const Fuse& fuse) : fuse_(fuse) {}
 
     std::vector<FaceOrigin> origins;
+    std::vector<gp_Pnt> loose_ends;
 
     TopoDS_Shape rebuilt(const TopoDS_Shape& shape) {
         const BRep_Builder builder;
@@ -74,8 +77,13 @@ private:
     std::vector<TopoDS_Shape> images_of(const TopoDS_Face& face) {
         std::vector<TopoDS_Shape> images;
         for (const TopoDS_Face& part : fuse_.parts_like(face)) {
-            images.push_back(part);
-            origins.push_back({part, face});
+            for (TopExp_Explorer it(part, TopAbs_EDGE); it.More(); it.Next()) {
+                if (it.Current().Orientation() == TopAbs_INTERNAL) {
+                    loose_ends.push_back(loose_end(it.Current(), part));
+                }
+            }
+            images.push_back(without_lines_within(part));
+            origins.push_back({images.back(), face});
         }
         return images;
     }
@@ -120,6 +128,7 @@ Result<Scored> score(const std::vector<TopoDS_Shape>& bodies, Progress& progress
                 }
             }
             scored.origins = std::move(rebuilding.origins);
+            scored.loose_ends = std::move(rebuilding.loose_ends);
             if (sound) {
                 return scored;
             }

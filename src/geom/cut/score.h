@@ -15,6 +15,7 @@ struct Scored {
         TopoDS_Shape face;
     };
     std::vector<Contact> contacts;
+    std::vector<gp_Pnt> loose_ends; ///< of lines that end within a face: they divide nothing, and are left out
 };
 
 /// Each body's faces divided where those of the others meet them; bodies may touch, overlap, or be curves. What lies on

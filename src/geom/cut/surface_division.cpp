@@ -1,9 +1,9 @@
 #include "geom/cut/surface_division.h"
 
+#include "geom/cut/lines_within.h"
 #include "geom/kernel/by_shape.h"
 #include "geom/kernel/fuse.h"
 #include "geom/kernel/hanging_together.h"
-#include "geom/kernel/rebuild.h"
 #include "geom/measure/measure.h"
 
 #include <BOPTools_AlgoTools3D.hxx>
@@ -11,6 +11,7 @@
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
+#include <GeomAPI_ProjectPointOnCurve.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <Geom_Curve.hxx>
 #include <IntTools_Context.hxx>
@@ -28,11 +29,27 @@ namespace kervo::geom {
 
 namespace {
 
+bool is_curves(const TopoDS_Shape& cutter) {
+    return faces_of(cutter).empty();
+}
+
+gp_Vec way_of(const TopoDS_Edge& edge, const gp_Pnt& at) {
+    double first = 0;
+    double last = 0;
+    const Handle(Geom_Curve) curve = BRep_Tool::Curve(edge, first, last);
+    GeomAPI_ProjectPointOnCurve foot(at, curve, first, last);
+    gp_Pnt on;
+    gp_Vec way;
+    curve->D1(foot.NbPoints() > 0 ? foot.LowerDistanceParameter() : (first + last) / 2, on, way);
+    return edge.Orientation() == TopAbs_REVERSED ? way.Reversed() : way;
+}
+
 // Which cutters' faces end or pass at which edges.
 struct CutEdges {
     struct At {
         int cutter;
-        TopoDS_Face face; // of the cutter, as it lies there
+        TopoDS_Face face; // of the cutter, as it lies there; null where it is curves
+        TopoDS_Edge edge; // of the cutter, then
     };
     ByShape<std::vector<At>> at;
 
@@ -41,7 +58,14 @@ struct CutEdges {
             for (const TopoDS_Shape& face : faces_of(cutters[k])) {
                 for (const TopoDS_Shape& image : fuse.images_of(face)) {
                     for (const TopoDS_Shape& edge : edges_of(image)) {
-                        entry(at, edge).push_back({static_cast<int>(k), TopoDS::Face(face)});
+                        entry(at, edge).push_back({static_cast<int>(k), TopoDS::Face(face), {}});
+                    }
+                }
+            }
+            if (is_curves(cutters[k])) {
+                for (const TopoDS_Shape& edge : edges_of(cutters[k])) {
+                    for (const TopoDS_Shape& image : fuse.images_of(edge)) {
+                        entry(at, image).push_back({static_cast<int>(k), {}, TopoDS::Edge(edge)});
                     }
                 }
             }
@@ -49,9 +73,10 @@ struct CutEdges {
     }
 };
 
-// Looks from an edge into the part: whether that is in front of the cutter's face.
-bool looks_in_front(const TopoDS_Face& part, const TopoDS_Edge& edge, const TopoDS_Face& cutter,
+// Looks from an edge into the part: whether that is in front of the cutter's face, or left of its curve.
+bool looks_in_front(const TopoDS_Face& part, const TopoDS_Edge& edge, const CutEdges::At& cut,
                     const Handle(IntTools_Context) & context) {
+    const TopoDS_Face& cutter = cut.face;
     double first = 0;
     double last = 0;
     const Handle(Geom_Curve) curve = BRep_Tool::Curve(edge, first, last);
@@ -61,6 +86,13 @@ bool looks_in_front(const TopoDS_Face& part, const TopoDS_Edge& edge, const Topo
     BOPTools_AlgoTools3D::PointNearEdge(edge, part, middle, in_part, near, context);
     gp_Dir normal;
     const gp_Pnt on = curve->Value(middle);
+    if (cutter.IsNull()) { // the part lies to the left of its own edge as that lies there
+        gp_Vec way = curve->DN(middle, 1);
+        if (edge.Orientation() == TopAbs_REVERSED) {
+            way.Reverse();
+        }
+        return way.Dot(way_of(cut.edge, on)) > 0;
+    }
     GeomAPI_ProjectPointOnSurf& foot = context->ProjPS(cutter);
     foot.Perform(on);
     if (!foot.IsDone() || foot.NbPoints() == 0) {
@@ -71,34 +103,6 @@ bool looks_in_front(const TopoDS_Face& part, const TopoDS_Edge& edge, const Topo
     foot.LowerDistanceParameters(u, v);
     BOPTools_AlgoTools3D::GetNormalToSurface(BRep_Tool::Surface(cutter), u, v, normal);
     return (gp_Vec(on, near).Dot(gp_Vec(normal)) > 0) == (cutter.Orientation() != TopAbs_REVERSED);
-}
-
-// The face without edges that bound nothing: where something ended within it.
-TopoDS_Face without_lines_within(const TopoDS_Face& face) {
-    const auto is_within = [](const TopoDS_Shape& edge) {
-        return edge.Orientation() == TopAbs_INTERNAL || edge.Orientation() == TopAbs_EXTERNAL;
-    };
-    const BRep_Builder builder;
-    std::vector<TopoDS_Shape> loops;
-    bool any = false;
-    for (TopoDS_Iterator loop(face.Oriented(TopAbs_FORWARD)); loop.More(); loop.Next()) {
-        TopoDS_Wire left;
-        builder.MakeWire(left);
-        bool bounds = false;
-        for (TopoDS_Iterator edge(loop.Value()); edge.More(); edge.Next()) {
-            if (is_within(edge.Value()) || is_within(loop.Value())) {
-                any = true;
-            } else {
-                builder.Add(left, edge.Value());
-                bounds = true;
-            }
-        }
-        if (bounds) {
-            left.Closed(Standard_True);
-            loops.push_back(left);
-        }
-    }
-    return any ? face_with_loops(face, loops) : face;
 }
 
 TopoDS_Shape joined(const std::vector<TopoDS_Shape>& faces) {
@@ -120,8 +124,8 @@ std::vector<bool> reached_by(const std::vector<TopoDS_Shape>& cutters, const std
     std::vector<Bnd_Box> boxes;
     Bnd_Box all;
     for (const TopoDS_Shape& cutter : cutters) {
-        for (const TopoDS_Shape& face : faces_of(cutter)) {
-            boxes.push_back(bounds_of(face));
+        for (const TopoDS_Shape& part : is_curves(cutter) ? edges_of(cutter) : faces_of(cutter)) {
+            boxes.push_back(bounds_of(part));
             boxes.back().Enlarge(fuzziness + coincidence);
             all.Add(boxes.back());
         }
@@ -168,7 +172,7 @@ void note_hanging(const TopoDS_Face& part, const CutEdges& cut_edges, std::vecto
         for (size_t i = 0; at != nullptr && i < at->size(); ++i) {
             const int cutter = (*at)[i].cutter;
             if (std::none_of(hanging.begin(), hanging.end(), [&](const auto& each) { return each.cutter == cutter; })) {
-                hanging.push_back({cutter, center_of(it.Current())});
+                hanging.push_back({cutter, loose_end(it.Current(), part)});
             }
         }
     }
@@ -188,7 +192,7 @@ bool lies_in(const std::vector<TopoDS_Shape>& faces, const TopoDS_Shape& cutter,
             const auto* at = cut_edges.at.Seek(it.Current());
             for (size_t n = 0; at != nullptr && n < at->size(); ++n) {
                 if ((*at)[n].cutter == number &&
-                    looks_in_front(TopoDS::Face(face), TopoDS::Edge(it.Current()), (*at)[n].face, context)) {
+                    looks_in_front(TopoDS::Face(face), TopoDS::Edge(it.Current()), (*at)[n], context)) {
                     return true;
                 }
             }

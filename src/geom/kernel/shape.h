@@ -12,7 +12,8 @@
 
 namespace kervo::geom {
 
-/// A face of a freshly made shape (of curves: an edge), with the part it plays there ("top", "side", ...).
+/// A face of a freshly made shape (of curves and of borders of surfaces: an edge), with the part it plays there ("top",
+/// "side", ...).
 struct FaceRole {
     TopoDS_Shape face;
     std::string role;

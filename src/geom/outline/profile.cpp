@@ -14,6 +14,7 @@
 #include <BRepPrimAPI_MakeRevol.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
+#include <TopExp.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
 #include <TopoDS_Shell.hxx>
@@ -126,6 +127,24 @@ namespace {
 using CurveOfEdge = std::vector<std::pair<TopoDS_Shape, std::string>>;
 
 // The kernel's sweeps of a face with its borders, or of curves alone.
+// What ends a surface that curves sweep: where it begins and ends (of what goes all round there is none), and what the
+// ends of curves sweep.
+template <class Maker>
+void add_border_roles(ShapeWithRoles& result, Maker& maker, const CurveOfEdge& curves, bool all_round) {
+    for (const auto& [edge, curve] : curves) {
+        if (!all_round) {
+            result.roles.push_back({maker.FirstShape(edge), "start"});
+            result.roles.push_back({maker.LastShape(edge), "end"});
+        }
+        const TopoDS_Vertex ends[2]{TopExp::FirstVertex(TopoDS::Edge(edge)), TopExp::LastVertex(TopoDS::Edge(edge))};
+        for (const size_t i : {0U, 1U}) {
+            for (const TopoDS_Shape& side : maker.Generated(ends[i])) {
+                result.roles.push_back({side, "side/c" + curve + (i == 0 ? "/first" : "/last")});
+            }
+        }
+    }
+}
+
 ShapeWithRoles extrude(const TopoDS_Shape& base, const CurveOfEdge& curve_of_edge, const gp_Vec& way) {
     BRepPrimAPI_MakePrism maker(base, way, Standard_False, Standard_True);
     ShapeWithRoles result{maker.Shape(), {}};
@@ -137,6 +156,8 @@ ShapeWithRoles extrude(const TopoDS_Shape& base, const CurveOfEdge& curve_of_edg
     if (base.ShapeType() == TopAbs_FACE) {
         result.roles.push_back({maker.FirstShape(), "start"});
         result.roles.push_back({maker.LastShape(), "end"});
+    } else {
+        add_border_roles(result, maker, curve_of_edge, false);
     }
     return result;
 }
@@ -172,7 +193,13 @@ ShapeWithRoles revolve(const TopoDS_Shape& unturned, const CurveOfEdge& curve_of
             }
         }
     }
-    if (!whole && base.ShapeType() == TopAbs_FACE) {
+    if (base.ShapeType() != TopAbs_FACE) {
+        CurveOfEdge curves = curve_of_edge;
+        for (auto& [edge, curve] : curves) {
+            edge.Move(place);
+        }
+        add_border_roles(result, maker, curves, whole);
+    } else if (!whole) {
         result.roles.push_back({maker.FirstShape(), "start"});
         result.roles.push_back({maker.LastShape(), "end"});
     }

@@ -62,7 +62,8 @@ ShapeWithRoles prism_over(const ProfileFace& profile, const gp_Vec& way);
 ShapeWithRoles make_revolution(const ProfileFace& profile, const gp_Ax1& axis, double start, double sweep);
 
 /// The walls that curves sweep (as `make_curves` made them): shifted by `way`, or turned as a profile is. Roles:
-/// side/<curve>; a curve along the way or on the axis makes none.
+/// side/<curve>; a curve along the way or on the axis makes none. Of edges that may end it: start, end, and
+/// side/<curve>/first and /last of what the ends of curves sweep.
 ShapeWithRoles extrude_curves(const ShapeWithRoles& curves, const gp_Vec& way);
 ShapeWithRoles revolve_curves(const ShapeWithRoles& curves, const gp_Ax1& axis, double start, double sweep);
 

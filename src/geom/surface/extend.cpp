@@ -3,6 +3,7 @@
 #include "geom/kernel/by_shape.h"
 #include "geom/kernel/finding_place.h"
 #include "geom/measure/measure.h"
+#include "geom/measure/pick.h"
 #include "geom/measure/self_crossing.h"
 #include "geom/surface/assemble.h"
 #include "geom/surface/border_side.h"
@@ -72,6 +73,31 @@ public:
         return made;
     }
 
+    /// Of what is added beyond a border, the edges that end it: that border as it is now, and those beside it.
+    [[nodiscard]] std::vector<FaceOrigin> ends_of(const Strip& strip) const {
+        const auto own = std::find_if(all_.begin(), all_.end(),
+                                      [&](const Growing& each) { return each.side.edge.IsSame(strip.edge); });
+        const auto is_at = [](const TopoDS_Shape& end, const TopoDS_Shape& edge) {
+            return distance_to(edge, BRep_Tool::Pnt(TopoDS::Vertex(end))) < join_tolerance;
+        };
+        std::vector<FaceOrigin> ends;
+        for (const TopoDS_Shape& edge : edges_of(strip.face)) {
+            const auto corners = vertices_of(edge);
+            const auto touching = std::find_if(corners.begin(), corners.end(),
+                                               [&](const TopoDS_Shape& end) { return is_at(end, strip.edge); });
+            if (touching == corners.end()) {
+                ends.push_back({edge, strip.edge});
+            } else if (!is_at(corners.back(), strip.edge) || !is_at(corners.front(), strip.edge)) {
+                const Growing* beside = neighbour(static_cast<size_t>(own - all_.begin()),
+                                                  BRep_Tool::Pnt(TopoDS::Vertex(*touching)));
+                if (beside != nullptr) {
+                    ends.push_back({edge, beside->side.edge});
+                }
+            }
+        }
+        return ends;
+    }
+
 private:
     Result<Strip> flat_strip(size_t i) {
         const FlatSide& flat = *all_[i].flat;
@@ -137,7 +163,8 @@ private:
 
 Result<Altered> extended_borders(const TopoDS_Shape& surface, const std::vector<BorderExtension>& borders,
                                  Continuation continuation, Progress& progress) try {
-    auto strips = Growth(surface, borders, continuation).strips();
+    Growth growth(surface, borders, continuation);
+    const auto strips = growth.strips();
     if (!strips) {
         return strips.finding();
     }
@@ -179,6 +206,10 @@ Result<Altered> extended_borders(const TopoDS_Shape& surface, const std::vector<
         } else {
             added.push_back({origin.result, border_of.Find(source)});
         }
+    }
+    for (const Strip& strip : *strips) {
+        const auto ends = growth.ends_of(strip);
+        grown.origins.insert(grown.origins.end(), ends.begin(), ends.end());
     }
     for (const FaceOrigin& each : added) {
         if (!known.IsBound(each.result)) {

@@ -52,7 +52,9 @@ double integral_along(const ShapeWithRoles& curves, const std::function<double(c
 Result<ShapeWithRoles> proven(const ShapeWithRoles& walls, double wanted_area) {
     std::vector<TopoDS_Shape> faces;
     for (const FaceRole& role : walls.roles) {
-        faces.push_back(role.face);
+        if (role.face.ShapeType() == TopAbs_FACE) {
+            faces.push_back(role.face);
+        }
     }
     const Finding failed = error_finding("surface.failed", "No surface could be made of these curves.",
                                          "Look whether some lie along the way that they are swept.");

@@ -117,10 +117,10 @@ void add_surface(const std::vector<SweptRegion>& made, const StepInputs& inputs,
         for (const TopoDS_Shape& face : geom::faces_of(whole->shape)) {
             const FaceName& name = whole->names.Find(face);
             if (name.origin != id + ":start" && name.origin != id + ":end") {
-                names.Bind(face, name);
                 faces.push_back(face);
             }
         }
+        names.add(whole->names);
     } else {
         output.births.push_back({id, {}, {}});
     }

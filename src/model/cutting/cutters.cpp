@@ -1,9 +1,12 @@
 #include "model/cutting/cutters.h"
 
 #include "geom/kernel/finding_place.h"
+#include "geom/kernel/hanging_together.h"
 #include "geom/measure/measure.h"
+#include "model/names/altering.h"
 
 #include <algorithm>
+#include <map>
 
 namespace kervo::model {
 
@@ -53,6 +56,10 @@ void CutterList::add(const BodyId& id, const Body& body) {
         add_blade(id, *body.blade, id);
         return;
     }
+    if (geom::faces_of(body.shape).empty()) {
+        add_curves(id, body);
+        return;
+    }
     cutters.emplace_back(id, with_names(body));
     if (geom::solids_of(body.shape).empty()) {
         sides[id] = blades_;
@@ -61,11 +68,33 @@ void CutterList::add(const BodyId& id, const Body& body) {
 
 void CutterList::add(const char* field, const Reference& reference, Answers& answers) {
     const BodyPtr body = answers.body(reference.body);
-    if (body && geom::faces_of(body->shape).empty()) {
-        answers.report(
-            field, error_finding("cut.no_cutter", "Curves cannot cut bodies.", "Pick a solid, a surface or a blade."));
+    const bool solids = std::any_of(met_.begin(), met_.end(), [](const BodyPtr& each) { return !is_surface(*each); });
+    if (body && solids && geom::faces_of(body->shape).empty()) {
+        answers.report(field, error_finding("cut.no_cutter", "Curves cannot cut solids, only surfaces that they lie on.",
+                                            "Pick a solid, a surface or a blade; or extrude the curves."));
     } else if (body) {
         add(reference.body, *body);
+    }
+}
+
+void CutterList::add_curves(const BodyId& id, const Body& body) {
+    std::map<std::string, std::vector<TopoDS_Shape>> by_name;
+    for (const auto& chain : geom::hanging_together(geom::edges_of(body.shape), TopAbs_VERTEX)) {
+        std::string first;
+        for (const TopoDS_Shape& edge : chain) {
+            const std::string& origin = body.names.Find(edge).origin;
+            first = first.empty() ? origin : std::min(first, origin);
+        }
+        auto& all = by_name[first.substr(first.find(':') + 1)];
+        all.insert(all.end(), chain.begin(), chain.end());
+    }
+    for (const auto& [name, edges] : by_name) {
+        geom::ShapeWithRoles made{geom::gather(edges), {}};
+        for (const TopoDS_Shape& edge : edges) {
+            made.roles.push_back({edge, "cut/" + body.names.Find(edge).origin});
+        }
+        cutters.emplace_back(id + "/" + name, std::move(made));
+        sides[cutters.back().key] = blades_;
     }
 }
 

@@ -16,9 +16,9 @@ public:
     /// `met`: what will be cut; blades are made to reach beyond it.
     CutterList(const std::vector<BodyPtr>& met, const Choice& blades_keep);
 
-    /// A solid, a surface or a blade.
+    /// A solid, a surface or a blade; curves chain by chain, each called after the first of its names.
     void add(const BodyId& id, const Body& body);
-    /// The same of a body that is there; finding on the field: cut.no_cutter (curves).
+    /// The same of a body that is there; finding on the field: cut.no_cutter (curves, where solids are met).
     void add(const char* field, const Reference& reference, Answers& answers);
     /// All of the chosen cutters, with findings on "cutters": what is not there, curves, blades that do not reach.
     void add_chosen(const References& chosen, Answers& answers, StepOutput& output);
@@ -31,6 +31,8 @@ public:
     SidesOfCutters sides; ///< of blades and surfaces
 
 private:
+    void add_curves(const BodyId& id, const Body& body);
+
     std::vector<BodyPtr> met_;
     geom::Box box_; ///< around what will be cut
     Sides blades_;

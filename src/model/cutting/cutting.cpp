@@ -198,9 +198,12 @@ private:
                 tell_short_borders(cutter, body.shape, rules_.cutters_field, answers_)) {
                 continue;
             }
-            Finding finding =
-                error_finding("cut.hangs", "A surface ends inside the material here, and divides nothing.",
-                              "Let it reach farther, or leave it out.");
+            const bool curve = geom::faces_of(cutter.solid().shape).empty();
+            Finding finding = error_finding("cut.hangs",
+                                            curve ? "A curve ends within the surface here, and divides nothing."
+                                                  : "A surface ends inside the material here, and divides nothing.",
+                                            curve ? "Let it go on to the border, or leave it out."
+                                                  : "Let it reach farther, or leave it out.");
             geom::add_place(finding, each.place);
             answers_.report(rules_.cutters_field, std::move(finding));
         }

@@ -34,6 +34,9 @@ std::vector<geom::BorderExtension> missing_of(const TopoDS_Shape& surface, const
 geom::ShapeWithRoles with_roles(const geom::Altered& grown, const geom::ShapeWithRoles& before) {
     geom::ByShape<std::string> role_of;
     for (const geom::FaceRole& role : before.roles) {
+        if (role.face.ShapeType() != TopAbs_FACE) {
+            continue;
+        }
         role_of.Bind(role.face, role.role);
         for (const TopoDS_Shape& edge : geom::edges_of(role.face)) {
             if (!role_of.IsBound(edge)) {
@@ -44,7 +47,7 @@ geom::ShapeWithRoles with_roles(const geom::Altered& grown, const geom::ShapeWit
     geom::ShapeWithRoles made{grown.shape, {}};
     geom::ByShape<bool> known;
     for (const geom::FaceOrigin& origin : grown.origins) {
-        if (!known.IsBound(origin.result)) {
+        if (origin.result.ShapeType() == TopAbs_FACE && !known.IsBound(origin.result)) {
             known.Bind(origin.result, true);
             made.roles.push_back({origin.result, role_of.Find(origin.source)});
         }
@@ -78,11 +81,11 @@ Result<SweptRegion> Reaching::reaching(const SweptRegion& surface, const std::ve
 void Reaching::apply(std::vector<SweptRegion>& cutters, const std::vector<BodyPtr>& bodies, const char* field,
                      Answers& answers) const {
     for (SweptRegion& cutter : cutters) {
-        if (!extends() || !answers.ok() || cutter.is_blade() || !cutter.is_surface()) {
+        if (!extends() || !answers.ok() || cutter.is_blade() || !cutter.is_surface() ||
+            geom::faces_of(cutter.solid().shape).empty()) {
             continue;
         }
-        Progress progress;
-        auto longer = reaching(cutter, bodies, progress);
+        auto longer = reaching(cutter, bodies, answers.progress());
         if (longer) {
             cutter = std::move(*longer);
         } else {

@@ -36,6 +36,10 @@ BodyPtr name_altered(int step, const std::string& role, const Body& before, cons
     auto origins = altered.origins;
     geom::ByShape<bool> known;
     for (const geom::FaceOrigin& origin : origins) {
+        const FaceName* name = origin.result.ShapeType() == TopAbs_EDGE ? before.names.Seek(origin.source) : nullptr;
+        if (name != nullptr) { // a border that has moved
+            names.Bind(origin.result, *name);
+        }
         known.Bind(origin.result, true);
     }
     const auto add = [&](const TopoDS_Shape& face, const std::string& name) {
@@ -80,6 +84,13 @@ void alter_faces(int step, const std::string& role, const char* field, const Ref
     }
 }
 
+BodyPtr body_of_edges(const std::vector<TopoDS_Shape>& edges, const FaceNames& names) {
+    auto body = std::make_shared<Body>(*name_fresh(0, {geom::gather(edges), {}}));
+    body->names = names;
+    body->names.settle();
+    return body;
+}
+
 bool is_surface(const Body& body) {
     return !body.blade && geom::solids_of(body.shape).empty() && !geom::faces_of(body.shape).empty();
 }
@@ -98,10 +109,13 @@ namespace {
 BodyPtr renamed(const Body& body, const std::function<geom::ShapeWithRoles(const geom::ShapeWithRoles&)>& change) {
     geom::ShapeWithRoles made{body.shape, {}};
     std::vector<FaceName> names;
-    const auto faces = geom::faces_of(body.shape);
-    for (const TopoDS_Shape& element : faces.empty() ? geom::edges_of(body.shape) : faces) {
-        made.roles.push_back({element, {}});
-        names.push_back(body.names.Find(element));
+    for (const auto& elements : {geom::faces_of(body.shape), geom::edges_of(body.shape)}) {
+        for (const TopoDS_Shape& element : elements) {
+            if (const FaceName* name = body.names.Seek(element)) {
+                made.roles.push_back({element, {}});
+                names.push_back(*name);
+            }
+        }
     }
     made = change(made);
     if (made.shape.IsNull()) {

@@ -26,6 +26,9 @@ void alter_faces(int step, const std::string& role, const char* field, const Ref
 /// A surface of faces that have names: what hangs together looks to the side of its first face.
 BodyPtr body_of_faces(const std::vector<TopoDS_Shape>& faces, const FaceNames& names);
 
+/// Curves that have names, as one body.
+BodyPtr body_of_edges(const std::vector<TopoDS_Shape>& edges, const FaceNames& names);
+
 /// Whether it is faces alone, and no blade.
 bool is_surface(const Body& body);
 

@@ -208,7 +208,7 @@ ElementsPtr ElementMaker::elements_of(const Body& body) {
     });
     for (size_t i = 0; i < edges.size(); ++i) {
         Elements::Edge& edge = elements->edges[i];
-        if (const FaceName* name = edge.faces.empty() ? body.names.Seek(edges[i]) : nullptr) {
+        if (const FaceName* name = edge.faces.size() < 2 ? body.names.Seek(edges[i]) : nullptr) {
             edge.name = name->text();
         }
         edge.center = edge_parts[i].center;

@@ -82,23 +82,43 @@ std::vector<std::string> Elements::texts_of(const std::vector<int>& of) const {
     return texts;
 }
 
+std::vector<std::string> Elements::texts_at(const Edge& edge) const {
+    std::vector<std::string> texts = texts_of(edge.faces);
+    if (!edge.name.empty()) {
+        texts.push_back(edge.name);
+        std::sort(texts.begin(), texts.end());
+    }
+    return texts;
+}
+
+// Curves alone say nothing of where they meet.
+std::vector<std::string> Elements::texts_at(const Vertex& vertex) const {
+    std::vector<std::string> texts = texts_of(vertex.faces);
+    std::set<std::string> borders;
+    for (const int edge : vertex.edges) {
+        if (!faces.empty() && !edges[at(edge)].name.empty()) {
+            borders.insert(edges[at(edge)].name);
+        }
+    }
+    texts.insert(texts.end(), borders.begin(), borders.end());
+    std::sort(texts.begin(), texts.end());
+    return texts;
+}
+
 Elements::Name Elements::name_of(const Element& element) const {
     if (element.kind == ElementKind::face) {
         return {{faces[at(element.index)].name.text()}, {}};
     }
     if (element.kind == ElementKind::vertex) {
-        return {texts_of(vertices[at(element.index)].faces), {}};
+        return {texts_at(vertices[at(element.index)]), {}};
     }
     const Edge& edge = edges[at(element.index)];
-    if (!edge.name.empty()) {
-        return {{edge.name}, {}};
-    }
-    Name name{texts_of(edge.faces), {}};
+    Name name{texts_at(edge), {}};
     std::set<std::string> beside;
     for (const int vertex : edge.vertices) {
-        for (const std::string& face : texts_of(vertices[at(vertex)].faces)) {
-            if (std::find(name.faces.begin(), name.faces.end(), face) == name.faces.end()) {
-                beside.insert(face);
+        for (const std::string& text : texts_at(vertices[at(vertex)])) {
+            if (std::find(name.faces.begin(), name.faces.end(), text) == name.faces.end()) {
+                beside.insert(text);
             }
         }
     }

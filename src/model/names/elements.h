@@ -42,7 +42,7 @@ public:
         std::vector<int> edges;
     };
     struct Edge {
-        std::string name;       ///< of a curve that bounds no face
+        std::string name;       ///< of a curve that bounds no face; of a free border
         std::vector<int> faces; ///< beside it, ascending; a seam has one
         std::vector<int> vertices;
         std::array<Vector3, 2> out; ///< where it goes at its first and its last vertex, out of them; 0: nowhere
@@ -85,6 +85,8 @@ private:
     };
     [[nodiscard]] Name name_of(const Element& element) const;
     [[nodiscard]] std::vector<std::string> texts_of(const std::vector<int>& of) const;
+    [[nodiscard]] std::vector<std::string> texts_at(const Edge& edge) const;
+    [[nodiscard]] std::vector<std::string> texts_at(const Vertex& vertex) const;
     [[nodiscard]] bool has_twin(const Element& element, const std::vector<int>& of_its_name) const;
     /// Elements of a kind by the key of their name.
     [[nodiscard]] const std::unordered_map<std::string, std::vector<int>>& by_name(ElementKind kind) const;

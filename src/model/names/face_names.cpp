@@ -1,7 +1,7 @@
 // Names of faces: from what made them, told apart by what they border on.
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
-#include "model/names/names.h"
+#include "model/names/border_names.h"
 
 #include <algorithm>
 #include <map>
@@ -40,18 +40,26 @@ const FaceName& FaceNames::Find(const TopoDS_Shape& face) const {
 
 void FaceNames::Bind(const TopoDS_Shape& face, const FaceName& name) {
     doubtful_ = doubtful_ || name.ambiguous;
+    of_edges_ = of_edges_ || face.ShapeType() == TopAbs_EDGE;
     own_.Bind(face, name);
 }
 
 void FaceNames::add(const FaceNames& more) {
     doubtful_ = doubtful_ || more.doubtful_;
-    if (more.settled_) {
-        for (Map::Iterator it(*more.settled_); it.More(); it.Next()) {
-            own_.Bind(it.Key(), it.Value());
+    of_edges_ = of_edges_ || more.of_edges_;
+    more.for_each([&](const TopoDS_Shape& shape, const FaceName& name) { own_.Bind(shape, name); });
+}
+
+void FaceNames::for_each(const std::function<void(const TopoDS_Shape&, const FaceName&)>& visit) const {
+    if (settled_) {
+        for (Map::Iterator it(*settled_); it.More(); it.Next()) {
+            if (!own_.IsBound(it.Key())) {
+                visit(it.Key(), it.Value());
+            }
         }
     }
-    for (Map::Iterator it(more.own_); it.More(); it.Next()) {
-        own_.Bind(it.Key(), it.Value());
+    for (Map::Iterator it(own_); it.More(); it.Next()) {
+        visit(it.Key(), it.Value());
     }
 }
 
@@ -177,23 +185,33 @@ std::shared_ptr<Body> body_of(const TopoDS_Shape& shape) {
     return body;
 }
 
+BodyPtr finished(const std::shared_ptr<Body>& body, const FaceNames& inputs) {
+    if (geom::solids_of(body->shape).empty()) {
+        name_borders(*body, inputs);
+    }
+    body->names.settle();
+    return body;
+}
+
 } // namespace
 
 BodyPtr name_fresh(int step, const geom::ShapeWithRoles& made) {
     auto body = body_of(made.shape);
     body->index = std::make_shared<geom::LazyIndex>(made.shape);
+    const auto faces = geom::faces_of(made.shape);
     for (const geom::FaceRole& role : made.roles) {
-        body->names.Bind(role.face, FaceName{std::to_string(step) + ":" + role.role, {}, false});
+        const std::string origin = std::to_string(step) + ":" + role.role;
+        const bool border = role.face.ShapeType() == TopAbs_EDGE && !faces.empty();
+        body->names.Bind(role.face, border ? border_towards(origin) : FaceName{origin, {}, false});
     }
     int unnamed = 0;
-    for (const TopoDS_Shape& face : geom::faces_of(made.shape)) {
+    for (const TopoDS_Shape& face : faces) {
         if (!body->names.IsBound(face)) {
             body->names.Bind(face, FaceName{std::to_string(step) + ":face" + std::to_string(++unnamed), {}, false});
         }
     }
-    separate_equal_names(*body, geom::faces_of(made.shape));
-    body->names.settle();
-    return body;
+    separate_equal_names(*body, faces);
+    return finished(body, body->names);
 }
 
 BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigin>& origins, const FaceNames& inputs,
@@ -217,8 +235,7 @@ BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigi
             }
         }
         separate_equal_names(*body, touched);
-        body->names.settle();
-        return body;
+        return finished(body, inputs);
     }
     const auto faces = geom::faces_of(shape);
     for (const TopoDS_Shape& face : faces) {
@@ -228,8 +245,7 @@ BodyPtr name_result(const TopoDS_Shape& shape, const std::vector<geom::FaceOrigi
         }
     }
     separate_equal_names(*body, faces);
-    body->names.settle();
-    return body;
+    return finished(body, inputs);
 }
 
 BodyPtr name_united(const TopoDS_Shape& shape, std::vector<geom::FaceOrigin> origins, const FaceNames& inputs) {

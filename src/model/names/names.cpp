@@ -1,7 +1,9 @@
 #include "model/names/names.h"
 
+#include "geom/kernel/by_shape.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
+#include "model/names/border_names.h"
 #include "model/names/elements.h"
 
 #include <algorithm>
@@ -17,33 +19,68 @@ struct ElementName {
     std::vector<std::string> ends;
 };
 
-std::vector<std::string> texts_at(const Body& body, const geom::Neighbours& neighbours, const TopoDS_Shape& element) {
-    std::vector<std::string> texts;
-    for (const int face : neighbours.faces_at(element)) {
-        texts.push_back(body.names.Find(neighbours.faces()[static_cast<size_t>(face)]).text());
-    }
-    std::sort(texts.begin(), texts.end());
-    return texts;
-}
-
-ElementName name_of(const Body& body, const geom::Neighbours& neighbours, const TopoDS_Shape& element) {
-    ElementName name;
-    if (const FaceName* own = body.names.Seek(element)) { // a curve that bounds no face
-        name.faces = {own->text()};
-        return name;
-    }
-    name.faces = texts_at(body, neighbours, element);
-    if (element.ShapeType() == TopAbs_EDGE) {
-        std::set<std::string> beside;
-        for (const TopoDS_Shape& vertex : geom::vertices_of(element)) {
-            for (const std::string& face : texts_at(body, neighbours, vertex)) {
-                if (std::find(name.faces.begin(), name.faces.end(), face) == name.faces.end()) {
-                    beside.insert(face);
+// What is beside the elements of a body, as far as it has a name: faces, and what was beyond free borders.
+class Surroundings {
+public:
+    explicit Surroundings(const Body& body) : body_(body), neighbours_(body.shape) {
+        if (!body.names.of_edges()) {
+            return;
+        }
+        for (const TopoDS_Shape& edge : geom::edges_of(body.shape)) {
+            if (const FaceName* name = body.names.Seek(edge)) {
+                for (const TopoDS_Shape& vertex : geom::vertices_of(edge)) {
+                    geom::entry(borders_, vertex).insert(name->text());
                 }
             }
         }
-        name.ends = {beside.begin(), beside.end()};
     }
+
+    [[nodiscard]] ElementName name_of(const TopoDS_Shape& element) const {
+        ElementName name{texts_at(element), {}};
+        if (element.ShapeType() == TopAbs_EDGE) {
+            std::set<std::string> beside;
+            for (const TopoDS_Shape& vertex : geom::vertices_of(element)) {
+                for (const std::string& text : texts_at(vertex)) {
+                    if (std::find(name.faces.begin(), name.faces.end(), text) == name.faces.end()) {
+                        beside.insert(text);
+                    }
+                }
+            }
+            name.ends = {beside.begin(), beside.end()};
+        }
+        return name;
+    }
+
+    [[nodiscard]] const geom::Neighbours& neighbours() const { return neighbours_; }
+
+private:
+    // A curve that bounds no face has its own name and no others.
+    [[nodiscard]] std::vector<std::string> texts_at(const TopoDS_Shape& element) const {
+        std::vector<std::string> texts;
+        for (const int face : neighbours_.faces_at(element)) {
+            texts.push_back(body_.names.Find(neighbours_.faces()[static_cast<size_t>(face)]).text());
+        }
+        const FaceName* own = element.ShapeType() == TopAbs_EDGE ? body_.names.Seek(element) : nullptr;
+        if (own != nullptr && texts.size() < 2) { // another face may be beside it again
+            texts.push_back(own->text());
+        }
+        const auto* around = neighbours_.faces().empty() ? nullptr : borders_.Seek(element);
+        if (around != nullptr) {
+            texts.insert(texts.end(), around->begin(), around->end());
+        }
+        std::sort(texts.begin(), texts.end());
+        return texts;
+    }
+
+    const Body& body_;
+    geom::Neighbours neighbours_;
+    geom::ByShape<std::set<std::string>> borders_; // at vertices
+};
+
+// As it would be called if borders had no names: as it was called before they had.
+ElementName without_borders(ElementName name) {
+    std::erase_if(name.faces, is_border_name);
+    std::erase_if(name.ends, is_border_name);
     return name;
 }
 
@@ -207,7 +244,9 @@ std::vector<std::string> sources_of(const std::vector<std::string>& faces) {
 }
 
 Resolved resolve_edge_or_vertex(const Reference& reference, const Body& body) {
-    const geom::Neighbours neighbours(body.shape);
+    const Surroundings surroundings(body);
+    const bool knows_borders = std::any_of(reference.faces.begin(), reference.faces.end(), is_border_name) ||
+                               std::any_of(reference.ends.begin(), reference.ends.end(), is_border_name);
     std::vector<TopoDS_Shape> exact;
     std::vector<TopoDS_Shape> exact_ends;
     std::vector<TopoDS_Shape> grown; // nothing is at their ends that was not, or all that was still is
@@ -219,7 +258,10 @@ Resolved resolve_edge_or_vertex(const Reference& reference, const Body& body) {
         doubtful = doubtful || FaceName::parse(face).ambiguous;
     }
     for (const TopoDS_Shape& element : shapes_of(body, reference.kind)) {
-        const ElementName name = name_of(body, neighbours, element);
+        ElementName name = surroundings.name_of(element);
+        if (!knows_borders) {
+            name = without_borders(std::move(name));
+        }
         if (name.faces == reference.faces) {
             exact.push_back(element);
             if (name.ends == wanted_ends) {
@@ -253,8 +295,8 @@ Resolved resolve_edge_or_vertex(const Reference& reference, const Body& body) {
 }
 
 // Whether another element has the same name. All that could have it lie on each of its faces: the smallest is asked.
-bool is_twin(const Body& body, const geom::Neighbours& neighbours, const TopoDS_Shape& element,
-             const ElementName& name) {
+bool is_twin(const Surroundings& surroundings, const TopoDS_Shape& element, const ElementName& name) {
+    const geom::Neighbours& neighbours = surroundings.neighbours();
     const auto on = [&](const TopoDS_Shape& face) {
         return element.ShapeType() == TopAbs_EDGE ? geom::edges_of(face) : geom::vertices_of(face);
     };
@@ -271,7 +313,7 @@ bool is_twin(const Body& body, const geom::Neighbours& neighbours, const TopoDS_
         if (other.IsSame(element)) {
             return false;
         }
-        const ElementName its = name_of(body, neighbours, other);
+        const ElementName its = surroundings.name_of(other);
         return its.faces == name.faces && its.ends == name.ends;
     });
 }
@@ -291,9 +333,9 @@ Reference refer_to(const BodyId& id, const Body& body, const TopoDS_Shape& eleme
         return reference;
     }
     reference.kind = element.ShapeType() == TopAbs_EDGE ? ElementKind::edge : ElementKind::vertex;
-    const geom::Neighbours neighbours(body.shape);
-    ElementName name = name_of(body, neighbours, element);
-    const bool twin = is_twin(body, neighbours, element, name);
+    const Surroundings surroundings(body);
+    ElementName name = surroundings.name_of(element);
+    const bool twin = is_twin(surroundings, element, name);
     reference.faces = std::move(name.faces);
     reference.ends = std::move(name.ends);
     if (twin) {

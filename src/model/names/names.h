@@ -13,6 +13,7 @@
 #include <NCollection_DataMap.hxx>
 #include <TopTools_ShapeMapHasher.hxx>
 
+#include <functional>
 #include <memory>
 #include <set>
 
@@ -29,7 +30,7 @@ struct FaceName {
     friend bool operator==(const FaceName&, const FaceName&) = default;
 };
 
-/// Names by face. A copy shares what is settled, so that a body that differs in a few faces costs only those; a name
+/// Names by face, and of free borders by edge (`border_names.h`). A copy shares what is settled, so that a body that differs in a few faces costs only those; a name
 /// may be kept of a face that the body no longer has.
 class FaceNames {
 public:
@@ -46,6 +47,9 @@ public:
     [[nodiscard]] FaceNames owned_by(const BodyId& body) const;
     /// Whether some name is ambiguous.
     [[nodiscard]] bool doubtful() const { return doubtful_; }
+    /// Whether edges have names.
+    [[nodiscard]] bool of_edges() const { return of_edges_; }
+    void for_each(const std::function<void(const TopoDS_Shape&, const FaceName&)>& visit) const;
     /// What the faces come from; they all have names.
     [[nodiscard]] std::set<std::string> origins_of(const std::vector<TopoDS_Shape>& faces) const;
     /// To be called when all names are there: makes copies cheap.
@@ -56,12 +60,13 @@ private:
     std::shared_ptr<const Map> settled_;
     Map own_;
     bool doubtful_ = false;
+    bool of_edges_ = false;
 };
 
 /// A body as a step leaves it. Never changed once made.
 struct Body {
     TopoDS_Shape shape;
-    FaceNames names; ///< of every face; of every edge where there are only curves
+    FaceNames names; ///< of every face; of every edge where there are only curves; of free borders
     std::shared_ptr<const geom::LazyIndex> index;
     std::shared_ptr<const geom::Blade> blade = {}; ///< where it is a blade, which no file and no picture of parts holds
 };

@@ -53,6 +53,15 @@ double Answers::number(const char* field, const Expression& expression, const Di
     return *value;
 }
 
+double Answers::firmness(const char* field, const Expression& expression) {
+    const double firm = number(field, expression, plain_number);
+    if (ok() && (firm < 0.01 || firm > 10)) {
+        report(field, error_finding("span.firmness", "It cannot keep to that so firmly.",
+                                    "Give a number from 0.01 to 10; 1 is usual."));
+    }
+    return firm;
+}
+
 double Answers::positive(const char* field, const Expression& expression) {
     const size_t before = output_.findings.size();
     const double value = number(field, expression, length_dimension);

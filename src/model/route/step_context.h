@@ -142,6 +142,8 @@ public:
                   const ParameterValues& own);
     /// The same; a value that is not above zero is a finding.
     double positive(const char* field, const Expression& expression);
+    /// How firmly a surface keeps its way off where it begins: 0.01 to 10, else the finding span.firmness.
+    double firmness(const char* field, const Expression& expression);
     /// The element of the first reference; null and a finding when there is none.
     TopoDS_Shape element(const char* field, const References& references);
     struct Picked {
@@ -164,6 +166,7 @@ public:
     /// What the step of a link swept; null and the finding repeat.no_step when there is nothing.
     SweptRegionsPtr swept(const char* field, const SweepLink& link);
     [[nodiscard]] BodyPtr body(const BodyId& id) const;
+    [[nodiscard]] Progress& progress() const { return *inputs_.progress; }
     void report(const char* field, Finding finding);
     [[nodiscard]] bool ok() const { return !has_error(output_.findings); }
 

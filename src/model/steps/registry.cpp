@@ -68,6 +68,8 @@ struct Extend;
 struct Trim;
 struct FlatSurface;
 struct Blend;
+struct ProjectedCurves;
+struct SplitFaces;
 
 namespace {
 
@@ -80,7 +82,7 @@ std::vector<StepKind>& all_kinds() {
         known_kinds<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges, BevelEdges, Holes, Hollow,
                     DraftFaces, Repeat, CopyBodies, AlongPath, Loft, ShiftFaces, Planned, Opening, BladeStep, BodyCut,
                     Join, Separate, PlaceBodies, Resize, Score, Meeting, Remove, CopiedFaces, Thicken, Sew, Extend,
-                    Trim, FlatSurface, Blend>();
+                    Trim, FlatSurface, Blend, ProjectedCurves, SplitFaces>();
     return kinds;
 }
 

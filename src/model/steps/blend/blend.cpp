@@ -17,6 +17,7 @@ namespace kervo::model {
 namespace {
 
 constexpr double sewing = 1e-4;                           // mm: it is made where the borders are
+constexpr double gap_told = 1e-5;                         // mm
 constexpr double smooth = 0.1 * std::numbers::pi / 180.0; // what is more is told
 
 // The border that is picked, all of it of one body, whose id is handed back.
@@ -43,7 +44,13 @@ std::optional<geom::BorderWay> border(const char* field, const References& picke
     return std::move(*way);
 }
 
-void tell_angle(const geom::Blended& blended, Answers& answers) {
+void tell_worst(const geom::Blended& blended, Answers& answers) {
+    if (blended.gap > gap_told) {
+        answers.report("second", warning_finding("span.gap",
+                                                 "It comes only within " + format_quantity(blended.gap, "mm", 3) +
+                                                     " mm of its borders.",
+                                                 "Shift one of them, or split their edges where they bend sharply."));
+    }
     if (blended.angle > smooth) {
         Finding finding = warning_finding(
             "span.not_tangent", "It is off being tangent here by " + format_quantity(blended.angle, "deg", 3) + " deg.",
@@ -66,11 +73,7 @@ StepOutput Blend::evaluate(const StepInputs& inputs) const {
     geom::Blending blending;
     const auto end = [&](size_t i, const Choice& leaves, const char* field, const Expression& firmly) {
         blending.tangent[i] = leaves.value == "tangent";
-        blending.firmness[i] = blending.tangent[i] ? answers.number(field, firmly, plain_number) : 1;
-        if (answers.ok() && (blending.firmness[i] < 0.01 || blending.firmness[i] > 10)) {
-            answers.report(field, error_finding("loft.firmness", "It cannot keep to that so firmly.",
-                                                "Give a number from 0.01 to 10; 1 is usual."));
-        }
+        blending.firmness[i] = blending.tangent[i] ? answers.firmness(field, firmly) : 1;
     };
     end(0, first_leaves, "first_firmly", first_firmly);
     end(1, second_leaves, "second_firmly", second_firmly);
@@ -84,20 +87,20 @@ StepOutput Blend::evaluate(const StepInputs& inputs) const {
         answers.report("second", blended.finding());
         return output;
     }
-    tell_angle(*blended, answers);
+    tell_worst(*blended, answers);
     const BodyId id = std::to_string(inputs.step);
     geom::ShapeWithRoles made{blended->shape, {}};
     for (const TopoDS_Shape& face : geom::faces_of(blended->shape)) {
         made.roles.push_back({face, "blend"});
     }
     FaceNames names = name_fresh(inputs.step, made)->names;
+    names.add(answers.body(one)->names);
+    names.add(answers.body(other)->names);
     std::vector<TopoDS_Shape> parts{blended->shape};
     if (result.value == "sewn") {
         parts.insert(parts.begin(), answers.body(one)->shape);
-        names.add(answers.body(one)->names);
         if (other != one) {
             parts.push_back(answers.body(other)->shape);
-            names.add(answers.body(other)->names);
         }
     }
     const auto sewn = geom::sew(parts, sewing, *inputs.progress);

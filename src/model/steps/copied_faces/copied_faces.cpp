@@ -1,7 +1,11 @@
 #include "model/steps/copied_faces/copied_faces.h"
 
+#include "geom/kernel/by_shape.h"
 #include "model/document/step_of.h"
 #include "model/names/altering.h"
+
+#include <set>
+#include <utility>
 
 namespace kervo::model {
 
@@ -9,10 +13,14 @@ StepOutput CopiedFaces::evaluate(const StepInputs& inputs) const {
     StepOutput output;
     Answers answers(inputs, output);
     std::vector<TopoDS_Shape> copied;
-    FaceNames names;
+    FaceNames names; // also of what is beside them
+    std::set<BodyId> bodies;
+    geom::ByShape<bool> known;
     for (const auto& [body, face, own] : answers.elements("faces", faces)) {
-        if (!names.IsBound(face)) {
-            names.Bind(face, answers.body(body)->names.Find(face));
+        if (bodies.insert(body).second) {
+            names.add(answers.body(body)->names);
+        }
+        if (!std::exchange(geom::entry(known, face), true)) {
             copied.push_back(face);
         }
     }

@@ -2,7 +2,7 @@
 
 #include "geom/surface/sew.h"
 #include "model/document/step_of.h"
-#include "model/names/names.h"
+#include "model/names/border_names.h"
 
 namespace kervo::model {
 
@@ -13,8 +13,13 @@ StepOutput FlatSurface::evaluate(const StepInputs& inputs) const {
     FaceNames names;
     for (const TakenRegion& taken : chosen_regions(sketch, regions, answers, output)) {
         const Profile profile = profile_of(taken);
-        faces.push_back(geom::make_profile_face(profile.frame, profile.loops).face);
-        names.add(name_fresh(inputs.step, {faces.back(), {{faces.back(), "region/" + profile.key}}})->names);
+        const geom::ProfileFace made = geom::make_profile_face(profile.frame, profile.loops);
+        const std::string step = std::to_string(inputs.step);
+        faces.push_back(made.face);
+        names.Bind(made.face, {step + ":region/" + profile.key, {}, false});
+        for (const auto& [edge, curve] : made.curve_of_edge) {
+            names.Bind(edge, border_towards(step + ":" + curve));
+        }
     }
     if (!answers.ok()) {
         return output;

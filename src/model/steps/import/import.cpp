@@ -2,6 +2,7 @@
 
 #include "base/text.h"
 #include "geom/measure/measure.h"
+#include "geom/surface/borders.h"
 #include "model/document/step_of.h"
 
 #include <algorithm>
@@ -12,12 +13,18 @@ namespace kervo::model {
 
 namespace {
 
-// Faces are numbered in the order of the file, which does not change: the document keeps the file.
+// Faces and free borders are numbered in the order of the file, which does not change: the document keeps the file.
 geom::ShapeWithRoles numbered(const TopoDS_Shape& shape) {
     geom::ShapeWithRoles made{shape, {}};
     int number = 0;
     for (const TopoDS_Shape& face : geom::faces_of(shape)) {
         made.roles.push_back({face, "face" + std::to_string(++number)});
+    }
+    number = 0;
+    for (const geom::Border& border : geom::free_borders(shape)) {
+        for (const TopoDS_Edge& edge : border.edges) {
+            made.roles.push_back({edge, "border" + std::to_string(++number)});
+        }
     }
     return made;
 }

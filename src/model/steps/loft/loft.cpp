@@ -26,12 +26,7 @@ std::vector<SweptRegion> Loft::cutters(const std::vector<BodyPtr>& /*bodies*/, A
     lofting.straight = skin.value == "straight";
     const auto firmness = [&](const Choice& end, const char* field, const Expression& value) {
         const bool asked = !lofting.straight && end.value == "square";
-        const double firm = asked ? answers.number(field, value, plain_number) : 0;
-        if (asked && answers.ok() && (firm < 0.01 || firm > 10)) {
-            answers.report(field, error_finding("loft.firmness", "It cannot keep to that so firmly.",
-                                                "Give a number from 0.01 to 10; 1 is usual."));
-        }
-        return firm;
+        return asked ? answers.firmness(field, value) : 0;
     };
     lofting.leaves = firmness(leaves, "leave_firmly", leave_firmly);
     lofting.arrives = firmness(arrives, "arrive_firmly", arrive_firmly);

@@ -38,6 +38,14 @@ StepOutput Score::evaluate(const StepInputs& inputs) const {
         answers.report("workpieces", scored.finding());
         return output;
     }
+    if (!scored->loose_ends.empty()) {
+        Finding finding = warning_finding("score.ends_within", "Lines end within a face here, and divide nothing there.",
+                                          "Let what scores go on to the border.");
+        for (const gp_Pnt& end : scored->loose_ends) {
+            geom::add_place(finding, end);
+        }
+        answers.report("by", std::move(finding));
+    }
     bool changed = false;
     for (size_t i = 0; i < all.size(); ++i) {
         const TopoDS_Shape& made = scored->bodies[i];

@@ -1,6 +1,7 @@
 #include "model/steps/shift_faces/shift_faces.h"
 
 #include "geom/alter/shift.h"
+#include "geom/alter/step_faces.h"
 #include "model/document/step_of.h"
 #include "model/names/altering.h"
 
@@ -35,6 +36,9 @@ StepOutput ShiftFaces::evaluate(const StepInputs& inputs) const {
     Answers answers(inputs, output);
     const auto shift = shift_of(*this, answers);
     const AlterFaces alter = [&](const TopoDS_Shape& body, const std::vector<TopoDS_Face>& chosen) {
+        if (auto stepped = geom::step_faces(body, chosen, shift, *inputs.progress)) {
+            return std::move(*stepped);
+        }
         return geom::shift_faces(body, chosen, shift);
     };
     alter_faces(inputs.step, "shifted", "faces", faces, alter, answers, output);

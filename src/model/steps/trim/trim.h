@@ -30,7 +30,7 @@ struct Trim {
         visit(FieldInfo("by", "By", Q::what_cuts_it, "What divides them.")
                   .one_of({{"cutters", "Other bodies"}, {"each_other", "Each other, and other bodies"}}),
               self.by);
-        visit(FieldInfo("cutters", "Cutters", Q::what_cuts_it, "Surfaces, solids and blades.")
+        visit(FieldInfo("cutters", "Cutters", Q::what_cuts_it, "Surfaces, solids and blades; curves on surfaces.")
                   .picks({ElementKind::body})
                   .one_by_one()
                   .by_marker()

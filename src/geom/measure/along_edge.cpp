@@ -1,0 +1,26 @@
+#include "geom/measure/along_edge.h"
+
+#include "geom/kernel/shape.h"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <GCPnts_AbscissaPoint.hxx>
+
+#include <cmath>
+
+namespace kervo::geom {
+
+gp_Pnt place_along(const TopoDS_Edge& edge, double share) {
+    const BRepAdaptor_Curve curve(edge);
+    const gp_Pnt first = curve.Value(curve.FirstParameter());
+    const gp_Pnt last = curve.Value(curve.LastParameter());
+    bool forward = true;
+    for (const int axis : {3, 2, 1}) {
+        const double rise = last.Coord(axis) - first.Coord(axis);
+        forward = std::fabs(rise) > coincidence ? rise > 0 : forward;
+    }
+    const double length = GCPnts_AbscissaPoint::Length(curve) * (forward ? share : 1 - share);
+    const GCPnts_AbscissaPoint there(curve, length, curve.FirstParameter());
+    return curve.Value(there.Parameter());
+}
+
+} // namespace kervo::geom

@@ -1,0 +1,13 @@
+// Places along edges that do not hang on which way the kernel runs along them.
+#pragma once
+
+#include <TopoDS_Edge.hxx>
+#include <gp_Pnt.hxx>
+
+namespace kervo::geom {
+
+/// At a share of the length (0 to 1) from its end with the smaller x; where both have the same, y, then z. Of a ring from
+/// where it is closed, as its curve runs.
+gp_Pnt place_along(const TopoDS_Edge& edge, double share);
+
+} // namespace kervo::geom
