@@ -9,9 +9,9 @@
 #include "geom/surface/sew.h"
 
 #include <BOPAlgo_Builder.hxx>
+#include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_Sewing.hxx>
-#include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRepPrimAPI_MakeSphere.hxx>
 #include <BRepProj_Projection.hxx>
@@ -125,8 +125,8 @@ void projecting(benchmark::State& state) {
     const TopoDS_Edge circle = circle_beside(static_cast<double>(state.range(0)));
     for (auto _ : state) {
         Progress progress;
-        benchmark::DoNotOptimize(projected_curves({circle}, gp_Dir(0, 0, 1), {ball}, gp_Dir(0, 0, -1),
-                                                  HitOrder::near_to_far, progress));
+        benchmark::DoNotOptimize(
+            projected_curves({circle}, gp_Dir(0, 0, 1), {ball}, gp_Dir(0, 0, -1), HitOrder::near_to_far, progress));
     }
 }
 void projecting_bare(benchmark::State& state) {

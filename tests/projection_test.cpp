@@ -311,7 +311,8 @@ TEST(SplitFaces, HalfOfATopIsShifted) {
     split(route, 10, {0, 0, 20}, {0, -20, 20}, {0, 20, 20});
     route.parameter("d", "10 mm");
     route.add("shift_faces", {{"faces", Json::array({pick("face", 10, {15, 0, 20})})}, {"distance", "d"}});
-    for (const auto& [w, d] : {std::pair(60.0, 10.0), std::pair(6.0, 0.5), std::pair(600.0, -10.0), std::pair(60.0, -19.0)}) {
+    for (const auto& [w, d] :
+         {std::pair(60.0, 10.0), std::pair(6.0, 0.5), std::pair(600.0, -10.0), std::pair(60.0, -19.0)}) {
         const auto outcome = route.run({{"w", mm(w)}, {"d", mm(d)}});
         EXPECT_FALSE(outcome.told()) << outcome.codes();
         EXPECT_NEAR(outcome.volume(10), w * 40 * (20 + d / 2), 1e-6 * w);

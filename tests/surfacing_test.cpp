@@ -6,6 +6,7 @@
 #include "model/steps/copied_faces/copied_faces.h"
 #include "model/steps/extend/extend.h"
 #include "model/steps/extrude/extrude.h"
+#include "model/steps/projected_curves/projected_curves.h"
 #include "model/steps/sketch/sketch_step.h"
 
 #include <QCheckBox>
@@ -133,7 +134,7 @@ private slots:
         ball.diameter.text = "60 mm";
         ball.z.text = "-30 mm";
         bring_in(hand, ball, "Ball");
-        hand.press_model(0, 0, 30);
+        hand.press_model(17.32, -17.32, 17.32);
         hand.find_verb("Copy faces");
         hand.press_button("Accept");
         model::SketchStep drawn;
@@ -145,8 +146,9 @@ private slots:
         const int project = hand.session().card();
         QCOMPARE(hand.session().report(project)->findings.front().code, std::string("step.unanswered"));
         hand.key(Qt::Key_Escape);
-        add_from_list(hand, "field_onto", "Copied faces");
+        hand.press(hand.find<QCheckBox>("tick_20"), QPoint(8, 8));
         hand.settle();
+        QCOMPARE(last_step<model::ProjectedCurves>(hand).onto.size(), 1u);
         QVERIFY(hand.session().report(project)->findings.empty());
         QCOMPARE(hand.output(project).facts.at("hits"), std::string("2"));
         hand.choose("field_hits", "All of them");

@@ -1,7 +1,6 @@
 #include "app/cards/route_panel.h"
 
 #include "app/look/counted.h"
-#include "model/steps/curves/curves.h"
 #include "model/steps/planned/planned.h"
 
 #include <QEvent>
@@ -17,6 +16,17 @@
 namespace kervo::app {
 
 namespace {
+
+// In bodies that are curves alone.
+size_t curves_made(const model::StepOutput& output) {
+    size_t count = 0;
+    for (const auto& [id, body] : output.bodies) {
+        if (body && model::count_of(*body, model::ElementKind::face) == 0) {
+            count += model::count_of(*body, model::ElementKind::edge);
+        }
+    }
+    return count;
+}
 
 // One closed step: number, name, what it did. A button, so that the keyboard reaches it.
 class RouteRow : public QPushButton {
@@ -253,9 +263,8 @@ void RoutePanel::refresh_row(const model::Step& step) {
         did = quantity_text(report->output->measured.begin()->second, session_.document().unit);
     } else if (report->output->removed > 0) {
         did = QString::fromUtf8("\u2212 ") + volume(report->output->removed);
-    } else if (step.definition.is<model::Curves>()) {
-        const size_t made = model::count_of(*report->output->bodies.begin()->second, model::ElementKind::edge);
-        did = counted(static_cast<qsizetype>(made), tr("curve"), tr("curves"));
+    } else if (const size_t curves = curves_made(*report->output); curves > 0) {
+        did = counted(static_cast<qsizetype>(curves), tr("curve"), tr("curves"));
     } else if (report->output->added > 0) {
         did = "+ " + volume(report->output->added);
     } else if (!report->output->pieces.empty()) {

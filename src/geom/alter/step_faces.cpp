@@ -72,8 +72,8 @@ public:
                     if (level && !chosen_.IsBound(other)) {
                         ++levels_;
                         any = true;
-                    } else if (!level && (chosen_.IsBound(other) ||
-                                          !stands_along(TopoDS::Face(other), gp_Dir(ways_.back())))) {
+                    } else if (!level &&
+                               (chosen_.IsBound(other) || !stands_along(TopoDS::Face(other), gp_Dir(ways_.back())))) {
                         return false;
                     }
                 }

@@ -57,8 +57,8 @@ std::vector<TopoDS_Edge> divided(const TopoDS_Edge& edge, const std::array<gp_Pn
     std::vector<double> ends{first, last};
     for (const gp_Pnt& place : at) {
         const GeomAPI_ProjectPointOnCurve foot(place, curve, first, last);
-        if (foot.NbPoints() > 0 && foot.LowerDistance() < on_them &&
-            curve->Value(first).Distance(place) > on_them && curve->Value(last).Distance(place) > on_them) {
+        if (foot.NbPoints() > 0 && foot.LowerDistance() < on_them && curve->Value(first).Distance(place) > on_them &&
+            curve->Value(last).Distance(place) > on_them) {
             ends.push_back(foot.LowerDistanceParameter());
         }
     }
@@ -91,9 +91,10 @@ std::vector<TopoDS_Edge> way_along(const std::vector<TopoDS_Edge>& edges, const 
         beside[b].emplace_back(i, a);
     }
     const auto at = [&](const gp_Pnt& place) {
-        return static_cast<size_t>(std::find_if(places.begin(), places.end(), [&](const gp_Pnt& each) {
-                                       return each.Distance(place) < 2 * on_them;
-                                   }) - places.begin());
+        return static_cast<size_t>(
+            std::find_if(places.begin(), places.end(),
+                         [&](const gp_Pnt& each) { return each.Distance(place) < 2 * on_them; }) -
+            places.begin());
     };
     const size_t start = at(from);
     const size_t end = at(to);
@@ -117,7 +118,8 @@ std::vector<TopoDS_Edge> way_along(const std::vector<TopoDS_Edge>& edges, const 
         }
     }
     std::vector<TopoDS_Edge> way;
-    for (size_t here = end; here != start && far[end] < std::numeric_limits<double>::infinity(); here = came[here].second) {
+    for (size_t here = end; here != start && far[end] < std::numeric_limits<double>::infinity();
+         here = came[here].second) {
         way.push_back(edges[came[here].first]);
     }
     return way;

@@ -38,7 +38,7 @@ double apart(const TopoDS_Edge& edge, const TopoDS_Face& face) {
         }
         const Handle(Adaptor3d_CurveOnSurface) on_face =
             new Adaptor3d_CurveOnSurface(new Geom2dAdaptor_Curve(flat, from, to), surface);
-        BRepLib_ValidateEdge measure(in_space, on_face, BRep_Tool::SameParameter(edge));
+        BRepLib_ValidateEdge measure(in_space, on_face, Standard_True); // at the same parameters, as checks do it
         measure.Process();
         if (!measure.IsDone()) {
             return Precision::Infinite();
@@ -51,8 +51,9 @@ double apart(const TopoDS_Edge& edge, const TopoDS_Face& face) {
 } // namespace
 
 void tighten_tolerances(const TopoDS_Shape& own) {
-    constexpr double enough = 2e-7; // mm
-    constexpr double margin = 1.05; // it is measured at so many places
+    constexpr double enough = 2e-7;      // mm
+    constexpr double margin = 1.05;      // it is measured at so many places
+    BRepLib::UpdateInnerTolerances(own); // as loose as they are, to the last digit: checks ask for a little more
     ByShape<double> tolerance_of;
     for (const TopoDS_Shape& face : faces_of(own)) {
         for (const TopoDS_Shape& each : edges_of(face)) {
@@ -64,7 +65,8 @@ void tighten_tolerances(const TopoDS_Shape& own) {
                 said > enough && !BRep_Tool::Degenerated(edge) && !BRep_Tool::Curve(edge, first, last).IsNull();
             const double off = loose ? apart(edge, TopoDS::Face(face)) : said;
             double& tolerance = entry(tolerance_of, edge);
-            tolerance = std::max(tolerance, std::clamp(off * margin, Precision::Confusion(), said));
+            const double now = Precision::IsInfinite(off) ? said : std::max(off * margin, Precision::Confusion());
+            tolerance = std::max(tolerance, loose ? now : said);
         }
     }
     ShapeFix_ShapeTolerance set;

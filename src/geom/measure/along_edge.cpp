@@ -23,4 +23,12 @@ gp_Pnt place_along(const TopoDS_Edge& edge, double share) {
     return curve.Value(there.Parameter());
 }
 
+std::array<gp_Pnt, 3> places_within(const TopoDS_Edge& edge) {
+    const BRepAdaptor_Curve curve(edge);
+    const auto at = [&](double share) {
+        return curve.Value(curve.FirstParameter() + share * (curve.LastParameter() - curve.FirstParameter()));
+    };
+    return {at(0.5), at(0.23), at(0.81)};
+}
+
 } // namespace kervo::geom

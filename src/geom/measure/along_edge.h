@@ -4,10 +4,15 @@
 #include <TopoDS_Edge.hxx>
 #include <gp_Pnt.hxx>
 
+#include <array>
+
 namespace kervo::geom {
 
-/// At a share of the length (0 to 1) from its end with the smaller x; where both have the same, y, then z. Of a ring from
-/// where it is closed, as its curve runs.
+/// At a share of the length (0 to 1) from its end with the smaller x; where both have the same, y, then z. Of a ring
+/// from where it is closed, as its curve runs.
 gp_Pnt place_along(const TopoDS_Edge& edge, double share);
+
+/// Three places between its ends, the middle of its parameters first.
+std::array<gp_Pnt, 3> places_within(const TopoDS_Edge& edge);
 
 } // namespace kervo::geom

@@ -88,8 +88,8 @@ public:
             if (touching == corners.end()) {
                 ends.push_back({edge, strip.edge});
             } else if (!is_at(corners.back(), strip.edge) || !is_at(corners.front(), strip.edge)) {
-                const Growing* beside = neighbour(static_cast<size_t>(own - all_.begin()),
-                                                  BRep_Tool::Pnt(TopoDS::Vertex(*touching)));
+                const Growing* beside =
+                    neighbour(static_cast<size_t>(own - all_.begin()), BRep_Tool::Pnt(TopoDS::Vertex(*touching)));
                 if (beside != nullptr) {
                     ends.push_back({edge, beside->side.edge});
                 }

@@ -20,8 +20,9 @@ enum class Continuation { straight, as_it_bends };
 
 /// The surface with what is added, which is one with the face where both are one surface. Flat parts beside straight
 /// borders go on along the lines of the borders beside them, or to the common line of both where both go on; others end
-/// square to their border. Origins also say of edges that end what is added which border they are now. The area added is compared with a formula for each part; nothing may cross.
-/// Findings: extend.too_far (with the place), extend.clash (with the place), extend.failed.
+/// square to their border. Origins also say of edges that end what is added which border they are now. The area added
+/// is compared with a formula for each part; nothing may cross. Findings: extend.too_far (with the place), extend.clash
+/// (with the place), extend.failed.
 Result<Altered> extended_borders(const TopoDS_Shape& surface, const std::vector<BorderExtension>& borders,
                                  Continuation continuation, Progress& progress);
 

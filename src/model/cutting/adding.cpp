@@ -141,7 +141,13 @@ void add_surface(const std::vector<SweptRegion>& made, const StepInputs& inputs,
 namespace {
 
 // The ways of a cut, from the cheapest on, until one of them knows.
-bool meet(const std::vector<SweptRegion>& swept, const Body& body) {
+bool meet(std::vector<SweptRegion> swept, const Body& body) {
+    if (!geom::solids_of(body.shape).empty()) {
+        std::erase_if(swept, [](const SweptRegion& each) { return each.is_curves(); });
+        if (swept.empty()) {
+            return false;
+        }
+    }
     std::string why_not;
     const NamedCutters cutters(0, swept);
     if (const auto straight = cutters.straight(); !straight.empty()) {

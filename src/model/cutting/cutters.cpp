@@ -3,7 +3,6 @@
 #include "geom/kernel/finding_place.h"
 #include "geom/kernel/hanging_together.h"
 #include "geom/measure/measure.h"
-#include "model/names/altering.h"
 
 #include <algorithm>
 #include <map>
@@ -66,17 +65,6 @@ void CutterList::add(const BodyId& id, const Body& body) {
     }
 }
 
-void CutterList::add(const char* field, const Reference& reference, Answers& answers) {
-    const BodyPtr body = answers.body(reference.body);
-    const bool solids = std::any_of(met_.begin(), met_.end(), [](const BodyPtr& each) { return !is_surface(*each); });
-    if (body && solids && geom::faces_of(body->shape).empty()) {
-        answers.report(field, error_finding("cut.no_cutter", "Curves cannot cut solids, only surfaces that they lie on.",
-                                            "Pick a solid, a surface or a blade; or extrude the curves."));
-    } else if (body) {
-        add(reference.body, *body);
-    }
-}
-
 void CutterList::add_curves(const BodyId& id, const Body& body) {
     std::map<std::string, std::vector<TopoDS_Shape>> by_name;
     for (const auto& chain : geom::hanging_together(geom::edges_of(body.shape), TopAbs_VERTEX)) {
@@ -106,7 +94,9 @@ void CutterList::add_chosen(const References& chosen, Answers& answers, StepOutp
             output.blades.push_back(*body->blade);
             check_reach(*body->blade, met_, "cutters", maker_of(reference.body), answers);
         }
-        add("cutters", reference, answers);
+        if (body) {
+            add(reference.body, *body);
+        }
     }
 }
 

@@ -18,9 +18,7 @@ public:
 
     /// A solid, a surface or a blade; curves chain by chain, each called after the first of its names.
     void add(const BodyId& id, const Body& body);
-    /// The same of a body that is there; finding on the field: cut.no_cutter (curves, where solids are met).
-    void add(const char* field, const Reference& reference, Answers& answers);
-    /// All of the chosen cutters, with findings on "cutters": what is not there, curves, blades that do not reach.
+    /// All of the chosen cutters, with findings on "cutters": what is not there, blades that do not reach.
     void add_chosen(const References& chosen, Answers& answers, StepOutput& output);
     /// Whether some are plain: solids, in which something lies or does not.
     [[nodiscard]] bool has_solids() const;

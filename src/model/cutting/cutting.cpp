@@ -198,7 +198,7 @@ private:
                 tell_short_borders(cutter, body.shape, rules_.cutters_field, answers_)) {
                 continue;
             }
-            const bool curve = geom::faces_of(cutter.solid().shape).empty();
+            const bool curve = cutter.is_curves();
             Finding finding = error_finding("cut.hangs",
                                             curve ? "A curve ends within the surface here, and divides nothing."
                                                   : "A surface ends inside the material here, and divides nothing.",
@@ -454,9 +454,26 @@ private:
 
 } // namespace
 
+namespace {
+
+void check_curves(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegion>& cutters, const CutRules& rules,
+                  Answers& answers) {
+    const bool curves = std::any_of(cutters.begin(), cutters.end(), [](const auto& each) { return each.is_curves(); });
+    const bool solids = std::any_of(bodies.begin(), bodies.end(),
+                                    [](const BodyPtr& body) { return !geom::solids_of(body->shape).empty(); });
+    if (curves && solids) {
+        answers.report(rules.cutters_field,
+                       error_finding("cut.no_cutter", "Curves cannot cut solids, only surfaces that they lie on.",
+                                     "Pick a solid, a surface or a blade; or extrude the curves."));
+    }
+}
+
+} // namespace
+
 void cut_bodies(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegion>& cutters,
                 const VerdictRules& verdicts, const CutRules& rules, const StepInputs& inputs, StepOutput& output,
                 Answers& answers) {
+    check_curves(bodies, cutters, rules, answers);
     if (answers.ok()) {
         SweptRegions swept;
         std::copy_if(cutters.begin(), cutters.end(), std::back_inserter(swept), [&](const SweptRegion& cutter) {

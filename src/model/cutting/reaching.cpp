@@ -81,8 +81,7 @@ Result<SweptRegion> Reaching::reaching(const SweptRegion& surface, const std::ve
 void Reaching::apply(std::vector<SweptRegion>& cutters, const std::vector<BodyPtr>& bodies, const char* field,
                      Answers& answers) const {
     for (SweptRegion& cutter : cutters) {
-        if (!extends() || !answers.ok() || cutter.is_blade() || !cutter.is_surface() ||
-            geom::faces_of(cutter.solid().shape).empty()) {
+        if (!extends() || !answers.ok() || cutter.is_blade() || !cutter.is_surface()) {
             continue;
         }
         auto longer = reaching(cutter, bodies, answers.progress());

@@ -38,7 +38,11 @@ bool SweptRegion::is_blade() const {
 }
 
 bool SweptRegion::is_surface() const {
-    return !straight && geom::solids_of(solid().shape).empty();
+    return !straight && geom::solids_of(solid().shape).empty() && !is_curves();
+}
+
+bool SweptRegion::is_curves() const {
+    return !straight && geom::faces_of(solid().shape).empty();
 }
 
 Result<SweptRegion> SweptRegion::copied(const gp_Trsf& move, double scale, const std::string& copy) const {

@@ -45,6 +45,8 @@ public:
     [[nodiscard]] bool is_blade() const;
     /// Faces alone, which curves sweep or a body has.
     [[nodiscard]] bool is_surface() const;
+    /// Edges alone, which divide surfaces that they lie on, and no solids.
+    [[nodiscard]] bool is_curves() const;
 
     /// The same elsewhere, `scale` times as large: of a profile, that in its plane; else all of it about its own
     /// middle. What it makes is called after the copy: "side/c5@2". Findings: those of making it anew.

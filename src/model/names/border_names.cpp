@@ -1,12 +1,12 @@
 #include "model/names/border_names.h"
 
 #include "geom/kernel/by_shape.h"
+#include "geom/kernel/tolerances.h"
+#include "geom/measure/along_edge.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
 #include "geom/surface/borders.h"
 
-#include <BRepAdaptor_Curve.hxx>
-#include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
 #include <TopoDS.hxx>
 
@@ -21,16 +21,6 @@ namespace {
 constexpr char mark = '|';
 constexpr double on_it = 1e-5; // mm: as loose as what cuts leave is, at least
 
-std::vector<gp_Pnt> places_along(const TopoDS_Shape& edge) {
-    const BRepAdaptor_Curve curve(TopoDS::Edge(edge));
-    std::vector<gp_Pnt> places;
-    for (const double share : {0.5, 0.23, 0.81}) {
-        places.push_back(
-            curve.Value(curve.FirstParameter() + share * (curve.LastParameter() - curve.FirstParameter())));
-    }
-    return places;
-}
-
 Bnd_Box box_around(const TopoDS_Shape& shape) {
     const auto corners = geom::rough_box_of(shape);
     Bnd_Box box(gp_Pnt(corners[0], corners[1], corners[2]), gp_Pnt(corners[3], corners[4], corners[5]));
@@ -44,7 +34,9 @@ struct Known {
     Bnd_Box box;
 };
 
-bool lie_on(const std::vector<gp_Pnt>& places, const Known& known, double tolerance) {
+using Places = std::array<gp_Pnt, 3>;
+
+bool lie_on(const Places& places, const Known& known, double tolerance) {
     return std::none_of(places.begin(), places.end(), [&](const gp_Pnt& place) { return known.box.IsOut(place); }) &&
            std::all_of(places.begin(), places.end(),
                        [&](const gp_Pnt& place) { return geom::distance_to(known.shape, place) <= tolerance; });
@@ -85,12 +77,13 @@ public:
                 return border_towards(found->origin);
             }
         }
-        const auto places = places_along(edge);
-        const double tolerance = std::max(on_it, BRep_Tool::Tolerance(edge));
+        const Places places = geom::places_within(edge);
+        const double tolerance = std::max(on_it, geom::largest_tolerance(edge));
         const Known own{edge, nullptr, box_around(edge)};
         for (const Known& border : borders_) {
             if (!border.box.IsOut(own.box) &&
-                (lie_on(places, border, tolerance) || lie_on(places_along(border.shape), own, tolerance))) {
+                (lie_on(places, border, tolerance) ||
+                 lie_on(geom::places_within(TopoDS::Edge(border.shape)), own, tolerance))) {
                 take(*border.name);
             }
         }

@@ -30,8 +30,8 @@ struct FaceName {
     friend bool operator==(const FaceName&, const FaceName&) = default;
 };
 
-/// Names by face, and of free borders by edge (`border_names.h`). A copy shares what is settled, so that a body that differs in a few faces costs only those; a name
-/// may be kept of a face that the body no longer has.
+/// Names by face, and of free borders by edge (`border_names.h`). A copy shares what is settled, so that a body that
+/// differs in a few faces costs only those; a name may be kept of a face that the body no longer has.
 class FaceNames {
 public:
     [[nodiscard]] const FaceName* Seek(const TopoDS_Shape& face) const {

@@ -96,13 +96,14 @@ StepOutput Blend::evaluate(const StepInputs& inputs) const {
     FaceNames names = name_fresh(inputs.step, made)->names;
     names.add(answers.body(one)->names);
     names.add(answers.body(other)->names);
-    std::vector<TopoDS_Shape> parts{blended->shape};
+    std::vector<TopoDS_Shape> parts;
     if (result.value == "sewn") {
-        parts.insert(parts.begin(), answers.body(one)->shape);
+        parts.push_back(answers.body(one)->shape);
         if (other != one) {
             parts.push_back(answers.body(other)->shape);
         }
     }
+    parts.push_back(blended->shape); // last: the edges of the others are what both have then
     const auto sewn = geom::sew(parts, sewing, *inputs.progress);
     if (!sewn) {
         answers.report("result", sewn.finding());

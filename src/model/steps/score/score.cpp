@@ -7,6 +7,48 @@
 
 namespace kervo::model {
 
+namespace {
+
+void tell_loose_ends(const geom::Scored& scored, Answers& answers) {
+    if (scored.loose_ends.empty()) {
+        return;
+    }
+    Finding finding = warning_finding("score.ends_within", "Lines end within a face here, and divide nothing there.",
+                                      "Let what scores go on to the border.");
+    for (const gp_Pnt& end : scored.loose_ends) {
+        geom::add_place(finding, end);
+    }
+    answers.report("by", std::move(finding));
+}
+
+void tell_contacts(const geom::Scored& scored, const References& all, Answers& answers, StepOutput& output) {
+    output.facts["contacts"] = std::to_string(scored.contacts.size());
+    int number = 0;
+    double area = 0;
+    Finding note = note_finding("score.contacts", "", "");
+    for (const auto& contact : scored.contacts) {
+        const auto name = [&](int body) {
+            const BodyId& id = all[static_cast<size_t>(body)].body;
+            const auto made = output.bodies.find(id);
+            const FaceName* face = made == output.bodies.end() ? nullptr : made->second->names.Seek(contact.face);
+            return id + " " + (face != nullptr ? face->text() : "not scored");
+        };
+        const double own = geom::area_of(contact.face);
+        area += own;
+        output.facts["contact " + std::to_string(++number)] =
+            name(contact.one) + " = " + name(contact.other) + ", " + format_fixed(own, "") + " mm2";
+        geom::add_place(note, geom::center_of(contact.face));
+    }
+    if (number > 0) {
+        note.cause = (number == 1 ? "A pair of faces matches, vertex on vertex: "
+                                  : std::to_string(number) + " pairs of faces match, vertex on vertex: ") +
+                     format_fixed(area, "") + " mm2 in all.";
+        answers.report("ways", std::move(note));
+    }
+}
+
+} // namespace
+
 StepOutput Score::evaluate(const StepInputs& inputs) const {
     StepOutput output;
     Answers answers(inputs, output);
@@ -38,14 +80,7 @@ StepOutput Score::evaluate(const StepInputs& inputs) const {
         answers.report("workpieces", scored.finding());
         return output;
     }
-    if (!scored->loose_ends.empty()) {
-        Finding finding = warning_finding("score.ends_within", "Lines end within a face here, and divide nothing there.",
-                                          "Let what scores go on to the border.");
-        for (const gp_Pnt& end : scored->loose_ends) {
-            geom::add_place(finding, end);
-        }
-        answers.report("by", std::move(finding));
-    }
+    tell_loose_ends(*scored, answers);
     bool changed = false;
     for (size_t i = 0; i < all.size(); ++i) {
         const TopoDS_Shape& made = scored->bodies[i];
@@ -69,29 +104,7 @@ StepOutput Score::evaluate(const StepInputs& inputs) const {
         output.bodies.clear();
         return output;
     }
-    output.facts["contacts"] = std::to_string(scored->contacts.size());
-    int number = 0;
-    double area = 0;
-    Finding note = note_finding("score.contacts", "", "");
-    for (const auto& contact : scored->contacts) {
-        const auto name = [&](int body) {
-            const BodyId& id = all[static_cast<size_t>(body)].body;
-            const auto made = output.bodies.find(id);
-            const FaceName* face = made == output.bodies.end() ? nullptr : made->second->names.Seek(contact.face);
-            return id + " " + (face != nullptr ? face->text() : "not scored");
-        };
-        const double own = geom::area_of(contact.face);
-        area += own;
-        output.facts["contact " + std::to_string(++number)] =
-            name(contact.one) + " = " + name(contact.other) + ", " + format_fixed(own, "") + " mm2";
-        geom::add_place(note, geom::center_of(contact.face));
-    }
-    if (number > 0) {
-        note.cause = (number == 1 ? "A pair of faces matches, vertex on vertex: "
-                                  : std::to_string(number) + " pairs of faces match, vertex on vertex: ") +
-                     format_fixed(area, "") + " mm2 in all.";
-        answers.report("ways", std::move(note));
-    }
+    tell_contacts(*scored, all, answers, output);
     return output;
 }
 

@@ -8,7 +8,6 @@
 #include "model/document/step_of.h"
 #include "model/names/names.h"
 
-#include <BRep_Tool.hxx>
 #include <TopoDS.hxx>
 
 namespace kervo::model {
@@ -23,10 +22,11 @@ std::optional<gp_Pnt> place(const char* field, const References& picked, const c
         return std::nullopt;
     }
     if (element.ShapeType() == TopAbs_VERTEX) {
-        return BRep_Tool::Pnt(TopoDS::Vertex(element));
+        return geom::center_of(element);
     }
     if (at < 0 || at > 1) {
-        answers.report(share_field, error_finding("split.share", "That is not on the edge.", "Give a number from 0 to 1."));
+        answers.report(share_field,
+                       error_finding("split.share", "That is not on the edge.", "Give a number from 0 to 1."));
         return std::nullopt;
     }
     return geom::place_along(TopoDS::Edge(element), at);

@@ -45,7 +45,8 @@ BodyPtr shifted(const Body& surface, const geom::Thickened& thick, bool behind) 
         }
     }
     for (const auto& [face, source, side] : thick.made) { // a rim keeps the border that it stands on
-        const FaceName* name = source.IsNull() || source.ShapeType() != TopAbs_EDGE ? nullptr : surface.names.Seek(source);
+        const FaceName* name =
+            source.IsNull() || source.ShapeType() != TopAbs_EDGE ? nullptr : surface.names.Seek(source);
         for (const TopoDS_Shape& edge : name != nullptr ? geom::edges_of(face) : std::vector<TopoDS_Shape>{}) {
             if (on_side.IsBound(edge)) {
                 names.Bind(edge, *name);

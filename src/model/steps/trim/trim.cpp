@@ -17,7 +17,9 @@ CutterList Trim::list(const std::vector<BodyPtr>& bodies, Answers& answers, Step
         list.add_chosen(cutter_bodies, answers, output);
     }
     for (size_t i = 0; mutual && i < workpieces.size(); ++i) {
-        list.add("workpieces", workpieces[i], answers);
+        if (const BodyPtr body = answers.body(workpieces[i].body)) {
+            list.add(workpieces[i].body, *body);
+        }
         list.sides[workpieces[i].body] = {Verdict::stays, Verdict::stays};
     }
     if (stays.value == "all") {
