@@ -355,7 +355,7 @@ private:
     int circle_onto(int target, const Solid& over) {
         Drawing d;
         const auto p = in_plane(false, over.x + length(-0.5, 0.5) * over.w, over.y + length(-0.5, 0.5) * over.d);
-        d.circle(p[0], p[1], length(1, 9));
+        d.circle(p[0], p[1], length(1, 9) * writing_.scale);
         return add("projected_curves", {{"sketch", sketch(d, false, 3 * over.h)},
                                         {"onto", {std::to_string(target)}},
                                         {"hits", whole(2) == 0 ? "all" : "near"}});

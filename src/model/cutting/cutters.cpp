@@ -81,7 +81,10 @@ void CutterList::add_curves(const BodyId& id, const Body& body) {
         for (const TopoDS_Shape& edge : edges) {
             made.roles.push_back({edge, "cut/" + body.names.Find(edge).origin});
         }
-        cutters.emplace_back(id + "/" + name, std::move(made));
+        std::string key = id;
+        key += "/";
+        key += name;
+        cutters.emplace_back(std::move(key), std::move(made));
         sides[cutters.back().key] = blades_;
     }
 }

@@ -14,11 +14,11 @@ StepOutput FlatSurface::evaluate(const StepInputs& inputs) const {
     for (const TakenRegion& taken : chosen_regions(sketch, regions, answers, output)) {
         const Profile profile = profile_of(taken);
         const geom::ProfileFace made = geom::make_profile_face(profile.frame, profile.loops);
-        const std::string step = std::to_string(inputs.step);
+        const std::string step = std::to_string(inputs.step) + ":";
         faces.push_back(made.face);
-        names.Bind(made.face, {step + ":region/" + profile.key, {}, false});
+        names.Bind(made.face, {step + "region/" + profile.key, {}, false});
         for (const auto& [edge, curve] : made.curve_of_edge) {
-            names.Bind(edge, border_towards(step + ":" + curve));
+            names.Bind(edge, border_towards(step + curve));
         }
     }
     if (!answers.ok()) {
