@@ -39,7 +39,7 @@ shoot holes --card 880
 document=observing-deck.json
 shoot opening --card 50
 document=dome.json
-shoot surfaces --card 160
+shoot surfaces --card 170
 document=finder-clamp.json
 shoot clamp --card 140
 python3 - "$folder/finder-clamp.json" <<'END' # the same with bodies shown in other ways

@@ -150,6 +150,29 @@ TEST(Projected, ALineOverStepsHitsTheNearest) {
     EXPECT_NEAR(box[5], 30, 1e-6);
 }
 
+TEST(Projected, WhatIsThinHidesWhatIsBelow) {
+    Route route; // a wall of 0.5 over a plate of 400
+    const int plate = route.box(400, 20, 10);
+    route.parameter("x", "3.3 mm");
+    const int wall = route.add(
+        "stock",
+        {{"shape", "box"}, {"width", "0.5 mm"}, {"depth", "20 mm"}, {"height", "5 mm"}, {"x", "x"}, {"z", "20 mm"}});
+    Drawing d;
+    d.line(d.point(-300, 0), d.point(300, 0));
+    const int sketch = route.sketch(d, "xy", 50);
+    const Json onto{std::to_string(plate), std::to_string(wall)};
+    const int near = route.add("projected_curves", {{"sketch", sketch}, {"onto", onto}});
+    const int third =
+        route.add("projected_curves", {{"sketch", sketch}, {"onto", onto}, {"hits", "number"}, {"number", "3"}});
+    for (const double x : {3.3, -177.7, 60.0}) {
+        const auto outcome = route.run({{"x", mm(x)}});
+        EXPECT_FALSE(outcome.told()) << outcome.codes();
+        EXPECT_NEAR(length(outcome, near), 400, 1e-5); // on the plate up to the wall, and on the wall
+        EXPECT_NEAR(geom::box_of(outcome.body(std::to_string(near))->shape)[5], 25, 1e-6);
+        EXPECT_NEAR(length(outcome, third), 0.5, 1e-5); // of the plate's upper face below the wall
+    }
+}
+
 TEST(Projected, ByNumbersAndAlongElements) {
     Route route;
     const int body = route.box(200, 200, 10);

@@ -169,6 +169,31 @@ private slots:
         undo_all_and_redo(hand);
     }
 
+    void the_view_gives_the_way_of_a_projection() {
+        Hand hand;
+        bring_in_block(hand);
+        model::SketchStep drawn;
+        drawn.offset.text = "50 mm";
+        drawn.drawing.add_circle(drawn.drawing.add_point(0, 0), 5);
+        bring_in(hand, drawn, "Circle");
+        hand.press_button("Top");
+        hand.settle();
+        hand.model().hand().select({});
+        hand.find_verb("Project from the view");
+        hand.key(Qt::Key_Escape);
+        const auto& step = last_step<model::ProjectedCurves>(hand);
+        QCOMPARE(step.direction.value, std::string("numbers"));
+        QCOMPARE(std::stod(step.along_z.text), -1.0);
+        hand.press(hand.find<QCheckBox>("tick_10"), QPoint(8, 8));
+        hand.settle();
+        QVERIFY(hand.session().report(hand.session().card())->findings.empty());
+        const auto& curves = hand.session().picture()->after.back().second->elements->edges;
+        QCOMPARE(curves.size(), 1u);
+        QVERIFY(near(curves.front().center.z, 20));
+        hand.press_button("Accept");
+        undo_all_and_redo(hand);
+    }
+
     void two_tubes_are_blended_by_keyboard() {
         Hand hand;
         for (const double z : {0.0, 70.0}) {

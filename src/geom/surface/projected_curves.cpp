@@ -19,6 +19,7 @@
 #include <TopoDS.hxx>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <deque>
 #include <limits>
@@ -49,18 +50,21 @@ public:
         : edge_(edge), face_(std::move(face)), curve_(curve), on_(edge), source_(source), rays_(rays), up_(up),
           along_(along), loose_(loose * length_of(edge)) {}
 
-    /// False where something is wrong, which `wrong` then tells.
-    bool add_parts(std::vector<ProjectedPart>& parts) {
-        constexpr int samples = 24;
+    /// Above which parameters of the projected curve it begins and ends: there other hits change their numbers.
+    [[nodiscard]] std::array<double, 2> ends() const {
+        return {source_.below(on_.Value(on_.FirstParameter())), source_.below(on_.Value(on_.LastParameter()))};
+    }
+
+    /// `changes`: the ends of all that the curve meets, ascending; each stretch between them is looked at. False where
+    /// something is wrong, which `wrong` then tells.
+    bool add_parts(const std::vector<double>& changes, std::vector<ProjectedPart>& parts) {
         const double first = on_.FirstParameter();
         const double last = on_.LastParameter();
-        const auto at = [&](double share) { return first + share * (last - first); };
         std::vector<double> ends{first};
         std::vector<std::optional<State>> states;
         double before = first;
-        for (int i = 0; i < samples && !wrong; ++i) {
-            const double here = at((i + 0.37) / samples); // no ends: there a ray meets borders
-            if (is_near_limb(here)) {
+        for (const double here : places_to_look(changes)) {
+            if (wrong || is_near_limb(here)) {
                 continue;
             }
             const auto next = state_at(here);
@@ -81,6 +85,8 @@ public:
         return !wrong;
     }
 
+    [[nodiscard]] size_t curve() const { return curve_; }
+
     std::optional<gp_Pnt> wrong;
 
 private:
@@ -89,6 +95,41 @@ private:
         bool front; ///< of the face is met
         friend bool operator==(const State&, const State&) = default;
     };
+
+    // Spread evenly, and one between each two changes; none at an end, where a ray meets borders.
+    [[nodiscard]] std::vector<double> places_to_look(const std::vector<double>& changes) const {
+        constexpr int even = 24;
+        std::vector<double> places;
+        std::vector<std::array<double, 2>> grid; // of the edge, of the curve above
+        for (int i = 0; i <= even; ++i) {
+            const auto at = [&](double share) {
+                return on_.FirstParameter() + share * (on_.LastParameter() - on_.FirstParameter());
+            };
+            if (i < even) {
+                places.push_back(at((i + 0.37) / even));
+            }
+            grid.push_back(
+                {at(static_cast<double>(i) / even), source_.below(on_.Value(at(static_cast<double>(i) / even)))});
+        }
+        const double jump = (source_.parameter(1) - source_.parameter(0)) / 2; // over where a ring begins
+        for (size_t k = 0; k + 1 < changes.size(); ++k) {
+            const double wanted = (changes[k] + changes[k + 1]) / 2;
+            for (size_t i = 0; i + 1 < grid.size() && changes[k + 1] - changes[k] > coincidence; ++i) {
+                auto [low, from] = grid[i];
+                auto [high, to] = grid[i + 1];
+                if ((from - wanted) * (to - wanted) >= 0 || std::fabs(to - from) > jump) {
+                    continue;
+                }
+                for (int n = 0; n < 40; ++n) {
+                    const double middle = (low + high) / 2;
+                    ((source_.below(on_.Value(middle)) < wanted) == (from < wanted) ? low : high) = middle;
+                }
+                places.push_back((low + high) / 2);
+            }
+        }
+        std::sort(places.begin(), places.end());
+        return places;
+    }
 
     // Where a ray cannot tell two hits.
     [[nodiscard]] bool is_near_limb(double t) const {
@@ -282,6 +323,21 @@ std::optional<gp_Pnt> left_out(const ProjectedSource& source, size_t curve, cons
     return std::nullopt;
 }
 
+// Near hits first; ends at one place are one vertex.
+void put_together(std::vector<ProjectedPart>& parts) {
+    std::vector<TopoDS_Edge> apart;
+    for (const ProjectedPart& part : parts) {
+        apart.push_back(part.edge);
+    }
+    const auto together = join_ends(apart, same_hit);
+    for (size_t i = 0; i < parts.size(); ++i) {
+        parts[i].edge = together[i];
+    }
+    std::stable_sort(parts.begin(), parts.end(), [](const auto& a, const auto& b) {
+        return std::pair(a.hit, a.curve) < std::pair(b.hit, b.curve);
+    });
+}
+
 } // namespace
 
 Result<std::vector<ProjectedPart>> projected_curves(const std::vector<TopoDS_Edge>& curves, const gp_Dir& up,
@@ -316,6 +372,8 @@ Result<std::vector<ProjectedPart>> projected_curves(const std::vector<TopoDS_Edg
             curve_of.Bind(wall, i);
         }
     }
+    std::deque<Meeting> all;
+    std::vector<std::vector<double>> changes(curves.size());
     for (const TopoDS_Shape& each : onto) {
         if (curve_of.IsEmpty()) { // they all run along the direction
             return misses;
@@ -326,17 +384,23 @@ Result<std::vector<ProjectedPart>> projected_curves(const std::vector<TopoDS_Edg
         }
         for (const MeetingCurve& met : *meetings) {
             const size_t* curve = met.on_one.IsNull() ? nullptr : curve_of.Seek(met.on_one);
-            if (curve == nullptr || met.on_other.IsNull()) {
-                continue; // left out: rays would say so
+            if (curve != nullptr && !met.on_other.IsNull()) { // what is left out rays would tell
+                all.emplace_back(TopoDS::Edge(met.edge), TopoDS::Face(met.on_other), *curve, sources[*curve], rays, up,
+                                 along);
+                const auto ends = all.back().ends();
+                changes[*curve].insert(changes[*curve].end(), ends.begin(), ends.end());
             }
-            Meeting meeting(TopoDS::Edge(met.edge), TopoDS::Face(met.on_other), *curve, sources[*curve], rays, up,
-                            along);
-            if (!meeting.add_parts(parts)) {
-                return failed(*meeting.wrong);
-            }
-            if (progress.cancelled()) {
-                return error_finding("project.cancelled", "Projecting was cancelled.", "");
-            }
+        }
+    }
+    for (auto& each : changes) {
+        std::sort(each.begin(), each.end());
+    }
+    for (Meeting& meeting : all) {
+        if (!meeting.add_parts(changes[meeting.curve()], parts)) {
+            return failed(*meeting.wrong);
+        }
+        if (progress.cancelled()) {
+            return error_finding("project.cancelled", "Projecting was cancelled.", "");
         }
     }
     for (size_t i = 0; i < sources.size(); ++i) {
@@ -348,17 +412,7 @@ Result<std::vector<ProjectedPart>> projected_curves(const std::vector<TopoDS_Edg
     if (parts.empty()) {
         return misses;
     }
-    std::vector<TopoDS_Edge> apart;
-    for (const ProjectedPart& part : parts) {
-        apart.push_back(part.edge);
-    }
-    const auto together = join_ends(apart, same_hit);
-    for (size_t i = 0; i < parts.size(); ++i) {
-        parts[i].edge = together[i];
-    }
-    std::stable_sort(parts.begin(), parts.end(), [](const auto& a, const auto& b) {
-        return std::pair(a.hit, a.curve) < std::pair(b.hit, b.curve);
-    });
+    put_together(parts);
     return parts;
 } catch (const Standard_Failure&) {
     return failed(curves.empty() ? gp_Pnt() : center_of(curves.front()));
