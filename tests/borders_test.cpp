@@ -1,7 +1,6 @@
 // Names of free borders: after changes each is found again, or told to be lost, never another one taken.
 #include "geom/surface/borders.h"
 #include "model/names/border_names.h"
-#include "model/names/elements.h"
 #include "proof.h"
 
 #include <set>

@@ -15,10 +15,6 @@ double length(const Outcome& outcome, int id) {
     }
     return sum;
 }
-double area(const Outcome& outcome, int id) {
-    const auto found = outcome.body(std::to_string(id));
-    return found ? geom::area_of(found->shape) : 0;
-}
 std::string fact(const Outcome& outcome, int id, const std::string& name) {
     const auto* report = outcome.evaluation.report(id);
     return report == nullptr || !report->output ? "" : report->output->facts.at(name);
@@ -27,6 +23,15 @@ std::string fact(const Outcome& outcome, int id, const std::string& name) {
 // A ball about the origin.
 int ball(Route& route, double radius) {
     return route.add("stock", {{"shape", "sphere"}, {"diameter", mm(2 * radius)}, {"z", mm(-radius)}});
+}
+// Of radius 109 without one of 100.
+int hollow_ball(Route& route) {
+    const int body = ball(route, 109);
+    const int core = ball(route, 100);
+    route.add(
+        "body_cut",
+        {{"workpieces", {std::to_string(body)}}, {"cutters", {std::to_string(core)}}, {"cutters_are", "used_up"}});
+    return body;
 }
 int skin_of(Route& route, int body, std::array<double, 3> near) {
     return route.add("copied_faces", {{"faces", Json::array({pick("face", body, near)})}});
@@ -75,11 +80,7 @@ TEST(Projected, CircleOntoASphereHitsTwice) {
 
 TEST(Projected, OntoAHollowSphereFourTimes) {
     Route route;
-    const int body = ball(route, 109);
-    const int core = ball(route, 100);
-    route.add(
-        "body_cut",
-        {{"workpieces", {std::to_string(body)}}, {"cutters", {std::to_string(core)}}, {"cutters_are", "used_up"}});
+    const int body = hollow_ball(route);
     const int sketch = circle(route, 0, 60, 200);
     const std::array<double, 4> radii{109, 100, 100, 109};
     std::vector<int> hits;
@@ -297,11 +298,7 @@ TEST(TrimmedByCurves, AVerdictFollowsTheCurve) {
 
 TEST(CutThroughTheNearWall, OfAHollowSphere) {
     Route route;
-    const int body = ball(route, 109);
-    const int core = ball(route, 100);
-    route.add(
-        "body_cut",
-        {{"workpieces", {std::to_string(body)}}, {"cutters", {std::to_string(core)}}, {"cutters_are", "used_up"}});
+    const int body = hollow_ball(route);
     const int sketch = circle(route, 0, 60, 200);
     route.cut(body, sketch, region(0, 0), {{"to", "walls"}, {"walls", "1"}, {"way", "back"}});
     const auto outcome = route.run({{"x", "0 mm"}});

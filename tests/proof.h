@@ -16,6 +16,11 @@ inline void expect_volume_or_word(const Outcome& outcome, double found, double w
     }
 }
 
+inline double area(const Outcome& outcome, int id) {
+    const auto found = outcome.body(std::to_string(id));
+    return found ? geom::area_of(found->shape) : 0;
+}
+
 /// Of the box around a body.
 inline std::array<double, 3> middle(const Outcome& outcome, int id) {
     const auto box = geom::box_of(outcome.body(std::to_string(id))->shape);

@@ -7,10 +7,6 @@ using namespace kervo::test;
 
 namespace {
 
-double area(const Outcome& outcome, int id) {
-    const auto found = outcome.body(std::to_string(id));
-    return found ? geom::area_of(found->shape) : 0;
-}
 size_t borders(const Outcome& outcome, int id) {
     const auto found = outcome.body(std::to_string(id));
     return found ? geom::free_borders(found->shape).size() : 99;

@@ -1,6 +1,7 @@
 #include "app/cards/route_panel.h"
 
 #include "app/look/counted.h"
+#include "model/names/altering.h"
 #include "model/steps/planned/planned.h"
 
 #include <QEvent>
@@ -21,7 +22,7 @@ namespace {
 size_t curves_made(const model::StepOutput& output) {
     size_t count = 0;
     for (const auto& [id, body] : output.bodies) {
-        if (body && model::count_of(*body, model::ElementKind::face) == 0) {
+        if (body && model::is_curves(*body)) {
             count += model::count_of(*body, model::ElementKind::edge);
         }
     }

@@ -110,13 +110,13 @@ std::vector<Verb> StepVerbs::of_placing() {
     };
 }
 
-// In the order of their kinds.
 std::vector<Verb> StepVerbs::of_views() {
     return {{"project_from_view", BarGroup::draw, tr("Project from the view"),
              tr("Projects curves of a sketch onto faces the way the view looks now."), "",
              [this] { start_projection_from_view(); }, has_steps(), "projected_curves"}};
 }
 
+// In the order of their kinds.
 std::vector<Verb> StepVerbs::of_kinds() {
     const std::map<model::StepVerb::Group, BarGroup> groups{
         {model::StepVerb::Group::bring_in, BarGroup::bring_in}, {model::StepVerb::Group::draw, BarGroup::draw},

@@ -5,6 +5,7 @@
 #include "geom/cut/divide.h"
 #include "geom/cut/merge_faces.h"
 #include "geom/cut/unite.h"
+#include "geom/kernel/by_shape.h"
 #include "geom/outline/profile.h"
 
 #include <BRepAdaptor_Surface.hxx>
@@ -12,7 +13,9 @@
 #include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
 #include <TopoDS.hxx>
 
+#include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace kervo::geom {
 
@@ -145,37 +148,28 @@ private:
     }
 
     // A face of the body's own, or the one that shifted, else what the wall was made from.
-    void trace(const std::vector<FaceOrigin>& origins, Altered& altered) const {
-        ByShape<bool> known;
-        const auto each = [&](const auto& take) {
-            for (const FaceOrigin& origin : origins) {
-                if (!known.IsBound(origin.result) && take(origin)) {
-                    known.Bind(origin.result, true);
-                }
-            }
+    void trace(std::vector<FaceOrigin> origins, Altered& altered) const {
+        const auto source_of = [&](const FaceOrigin& origin) {
+            const TopoDS_Shape* from = made_from_.Seek(origin.source);
+            return from != nullptr ? *from : origin.source;
         };
-        each([&](const FaceOrigin& origin) {
-            const bool own = !made_from_.IsBound(origin.source);
-            if (own) {
-                altered.origins.push_back(origin);
+        std::erase_if(origins, [&](const FaceOrigin& origin) { return source_of(origin).IsNull(); });
+        const auto rank = [&](const FaceOrigin& origin) {
+            return !made_from_.IsBound(origin.source) ? 0 : source_of(origin).ShapeType() == TopAbs_FACE ? 1 : 2;
+        };
+        std::stable_sort(origins.begin(), origins.end(),
+                         [&](const FaceOrigin& a, const FaceOrigin& b) { return rank(a) < rank(b); });
+        ByShape<bool> known;
+        for (const FaceOrigin& origin : origins) {
+            if (std::exchange(entry(known, origin.result), true)) {
+                continue;
             }
-            return own;
-        });
-        each([&](const FaceOrigin& origin) {
-            const TopoDS_Shape* from = made_from_.Seek(origin.source);
-            const bool end = from != nullptr && !from->IsNull() && from->ShapeType() == TopAbs_FACE;
-            if (end) {
-                altered.origins.push_back({origin.result, *from});
+            if (rank(origin) < 2) {
+                altered.origins.push_back({origin.result, source_of(origin)});
+            } else {
+                altered.made.push_back({origin.result, source_of(origin)});
             }
-            return end;
-        });
-        each([&](const FaceOrigin& origin) {
-            const TopoDS_Shape* from = made_from_.Seek(origin.source);
-            if (from != nullptr && !from->IsNull()) {
-                altered.made.push_back({origin.result, *from});
-            }
-            return from != nullptr && !from->IsNull();
-        });
+        }
     }
 
     const TopoDS_Shape& body_;

@@ -5,6 +5,7 @@
 
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
+#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
 #include <TopoDS_Wire.hxx>
@@ -12,6 +13,16 @@
 #include <algorithm>
 
 namespace kervo::geom {
+
+std::vector<TopoDS_Shape> lines_within(const TopoDS_Face& face) {
+    std::vector<TopoDS_Shape> lines;
+    for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
+        if (it.Current().Orientation() == TopAbs_INTERNAL) {
+            lines.push_back(it.Current());
+        }
+    }
+    return lines;
+}
 
 TopoDS_Face without_lines_within(const TopoDS_Face& face) {
     const auto is_within = [](const TopoDS_Shape& edge) {

@@ -4,7 +4,11 @@
 #include <TopoDS_Face.hxx>
 #include <gp_Pnt.hxx>
 
+#include <vector>
+
 namespace kervo::geom {
+
+std::vector<TopoDS_Shape> lines_within(const TopoDS_Face& face);
 
 /// The face without them; the same face where it has none.
 TopoDS_Face without_lines_within(const TopoDS_Face& face);

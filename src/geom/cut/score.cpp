@@ -10,7 +10,6 @@
 #include <BRepAlgoAPI_Section.hxx>
 #include <BRep_Builder.hxx>
 #include <Standard_Failure.hxx>
-#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
 #include <TopoDS_Shell.hxx>
@@ -77,10 +76,8 @@ private:
     std::vector<TopoDS_Shape> images_of(const TopoDS_Face& face) {
         std::vector<TopoDS_Shape> images;
         for (const TopoDS_Face& part : fuse_.parts_like(face)) {
-            for (TopExp_Explorer it(part, TopAbs_EDGE); it.More(); it.Next()) {
-                if (it.Current().Orientation() == TopAbs_INTERNAL) {
-                    loose_ends.push_back(loose_end(it.Current(), part));
-                }
+            for (const TopoDS_Shape& line : lines_within(part)) {
+                loose_ends.push_back(loose_end(line, part));
             }
             images.push_back(without_lines_within(part));
             origins.push_back({images.back(), face});

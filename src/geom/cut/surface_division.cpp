@@ -4,6 +4,7 @@
 #include "geom/kernel/by_shape.h"
 #include "geom/kernel/fuse.h"
 #include "geom/kernel/hanging_together.h"
+#include "geom/kernel/is_curves.h"
 #include "geom/measure/measure.h"
 
 #include <BOPTools_AlgoTools3D.hxx>
@@ -29,19 +30,22 @@ namespace kervo::geom {
 
 namespace {
 
-bool is_curves(const TopoDS_Shape& cutter) {
-    return faces_of(cutter).empty();
+// As the edge runs.
+gp_Vec way_of(const TopoDS_Edge& edge, const Handle(Geom_Curve) & curve, double at) {
+    const gp_Vec way = curve->DN(at, 1);
+    return edge.Orientation() == TopAbs_REVERSED ? way.Reversed() : way;
 }
 
-gp_Vec way_of(const TopoDS_Edge& edge, const gp_Pnt& at) {
+// Whether an edge runs as the curve does that it lies on: then what it borders, which is on its left, is left of that.
+bool runs_along(const TopoDS_Edge& edge, const TopoDS_Edge& on) {
     double first = 0;
     double last = 0;
-    const Handle(Geom_Curve) curve = BRep_Tool::Curve(edge, first, last);
-    GeomAPI_ProjectPointOnCurve foot(at, curve, first, last);
-    gp_Pnt on;
-    gp_Vec way;
-    curve->D1(foot.NbPoints() > 0 ? foot.LowerDistanceParameter() : (first + last) / 2, on, way);
-    return edge.Orientation() == TopAbs_REVERSED ? way.Reversed() : way;
+    const Handle(Geom_Curve) own = BRep_Tool::Curve(edge, first, last);
+    const double middle = (first + last) / 2;
+    const Handle(Geom_Curve) curve = BRep_Tool::Curve(on, first, last);
+    const GeomAPI_ProjectPointOnCurve foot(own->Value(middle), curve, first, last);
+    const double there = foot.NbPoints() > 0 ? foot.LowerDistanceParameter() : (first + last) / 2;
+    return way_of(edge, own, middle).Dot(way_of(on, curve, there)) > 0;
 }
 
 // Which cutters' faces end or pass at which edges.
@@ -73,10 +77,9 @@ struct CutEdges {
     }
 };
 
-// Looks from an edge into the part: whether that is in front of the cutter's face, or left of its curve.
-bool looks_in_front(const TopoDS_Face& part, const TopoDS_Edge& edge, const CutEdges::At& cut,
+// Looks from an edge into the part: whether that is in front of the cutter's face.
+bool looks_in_front(const TopoDS_Face& part, const TopoDS_Edge& edge, const TopoDS_Face& cutter,
                     const Handle(IntTools_Context) & context) {
-    const TopoDS_Face& cutter = cut.face;
     double first = 0;
     double last = 0;
     const Handle(Geom_Curve) curve = BRep_Tool::Curve(edge, first, last);
@@ -86,13 +89,6 @@ bool looks_in_front(const TopoDS_Face& part, const TopoDS_Edge& edge, const CutE
     BOPTools_AlgoTools3D::PointNearEdge(edge, part, middle, in_part, near, context);
     gp_Dir normal;
     const gp_Pnt on = curve->Value(middle);
-    if (cutter.IsNull()) { // the part lies to the left of its own edge as that lies there
-        gp_Vec way = curve->DN(middle, 1);
-        if (edge.Orientation() == TopAbs_REVERSED) {
-            way.Reverse();
-        }
-        return way.Dot(way_of(cut.edge, on)) > 0;
-    }
     GeomAPI_ProjectPointOnSurf& foot = context->ProjPS(cutter);
     foot.Perform(on);
     if (!foot.IsDone() || foot.NbPoints() == 0) {
@@ -166,13 +162,12 @@ bool is_joined(const std::vector<TopoDS_Shape>& faces, const std::vector<bool>& 
 
 // A cutter whose line ends within a part is told once.
 void note_hanging(const TopoDS_Face& part, const CutEdges& cut_edges, std::vector<Hanging>& hanging) {
-    for (TopExp_Explorer it(part, TopAbs_EDGE); it.More(); it.Next()) {
-        const bool within = it.Current().Orientation() == TopAbs_INTERNAL;
-        const auto* at = within ? cut_edges.at.Seek(it.Current()) : nullptr;
+    for (const TopoDS_Shape& line : lines_within(part)) {
+        const auto* at = cut_edges.at.Seek(line);
         for (size_t i = 0; at != nullptr && i < at->size(); ++i) {
             const int cutter = (*at)[i].cutter;
             if (std::none_of(hanging.begin(), hanging.end(), [&](const auto& each) { return each.cutter == cutter; })) {
-                hanging.push_back({cutter, loose_end(it.Current(), part)});
+                hanging.push_back({cutter, loose_end(line, part)});
             }
         }
     }
@@ -191,8 +186,11 @@ bool lies_in(const std::vector<TopoDS_Shape>& faces, const TopoDS_Shape& cutter,
         for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) { // as they lie there
             const auto* at = cut_edges.at.Seek(it.Current());
             for (size_t n = 0; at != nullptr && n < at->size(); ++n) {
-                if ((*at)[n].cutter == number &&
-                    looks_in_front(TopoDS::Face(face), TopoDS::Edge(it.Current()), (*at)[n], context)) {
+                const auto& [cutting, cutters_face, curve] = (*at)[n];
+                const TopoDS_Edge& edge = TopoDS::Edge(it.Current());
+                if (cutting == number &&
+                    (cutters_face.IsNull() ? runs_along(edge, curve)
+                                           : looks_in_front(TopoDS::Face(face), edge, cutters_face, context))) {
                     return true;
                 }
             }

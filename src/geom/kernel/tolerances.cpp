@@ -63,10 +63,10 @@ void tighten_tolerances(const TopoDS_Shape& own) {
             const double said = BRep_Tool::Tolerance(edge);
             const bool loose =
                 said > enough && !BRep_Tool::Degenerated(edge) && !BRep_Tool::Curve(edge, first, last).IsNull();
-            const double off = loose ? apart(edge, TopoDS::Face(face)) : said;
+            const double off = loose ? apart(edge, TopoDS::Face(face)) : Precision::Infinite();
             double& tolerance = entry(tolerance_of, edge);
-            const double now = Precision::IsInfinite(off) ? said : std::max(off * margin, Precision::Confusion());
-            tolerance = std::max(tolerance, loose ? now : said);
+            tolerance =
+                std::max(tolerance, Precision::IsInfinite(off) ? said : std::max(off * margin, Precision::Confusion()));
         }
     }
     ShapeFix_ShapeTolerance set;

@@ -126,7 +126,6 @@ namespace {
 
 using CurveOfEdge = std::vector<std::pair<TopoDS_Shape, std::string>>;
 
-// The kernel's sweeps of a face with its borders, or of curves alone.
 // What ends a surface that curves sweep: where it begins and ends (of what goes all round there is none), and what the
 // ends of curves sweep.
 template <class Maker>
@@ -145,6 +144,7 @@ void add_border_roles(ShapeWithRoles& result, Maker& maker, const CurveOfEdge& c
     }
 }
 
+// The kernel's sweeps of a face with its borders, or of curves alone.
 ShapeWithRoles extrude(const TopoDS_Shape& base, const CurveOfEdge& curve_of_edge, const gp_Vec& way) {
     BRepPrimAPI_MakePrism maker(base, way, Standard_False, Standard_True);
     ShapeWithRoles result{maker.Shape(), {}};

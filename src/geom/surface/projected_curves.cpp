@@ -64,10 +64,11 @@ public:
         std::vector<std::optional<State>> states;
         double before = first;
         for (const double here : places_to_look(changes)) {
-            if (wrong || is_near_limb(here)) {
+            const auto exact = exactly(on_.Value(here));
+            if (wrong || (exact && std::fabs(exact->normal.Dot(along_)) < limb)) { // there a ray cannot tell two hits
                 continue;
             }
-            const auto next = state_at(here);
+            const auto next = state_of(exact, here);
             if (!wrong && !states.empty() && !(next == states.back())) {
                 ends.push_back(change_between(before, here, states.back(), next));
             }
@@ -96,6 +97,13 @@ private:
         friend bool operator==(const State&, const State&) = default;
     };
 
+    struct Exact {
+        gp_Pnt place;
+        double above;  // the parameter of the curve that is projected
+        gp_Pnt from;   // there
+        gp_Vec normal; // of the front of the face
+        gp_Vec way;    // of the edge
+    };
     // Spread evenly, and one between each two changes; none at an end, where a ray meets borders.
     [[nodiscard]] std::vector<double> places_to_look(const std::vector<double>& changes) const {
         constexpr int even = 24;
@@ -131,15 +139,8 @@ private:
         return places;
     }
 
-    // Where a ray cannot tell two hits.
-    [[nodiscard]] bool is_near_limb(double t) const {
-        const auto exact = exactly(on_.Value(t));
-        return exact && std::fabs(exact->normal.Dot(along_)) < limb;
-    }
-
     // Nothing where it lies behind the curve, or the face runs along the direction.
-    std::optional<State> state_at(double t) {
-        const auto exact = exactly(on_.Value(t));
+    std::optional<State> state_of(const std::optional<Exact>& exact, double t) {
         if (!exact) {
             wrong = on_.Value(t);
             return std::nullopt;
@@ -165,21 +166,15 @@ private:
         return State{hit, lean < 0};
     }
 
-    struct Exact {
-        gp_Pnt place;
-        gp_Pnt from;   // on the curve that is projected
-        gp_Vec normal; // of the front of the face
-        gp_Vec way;    // of the edge
-    };
     // The place on both the face and the wall under the curve nearest to where the kernel has it: tangent planes of
     // both, and the plane square to them through the place, meet (Newton).
     [[nodiscard]] std::optional<Exact> exactly(const gp_Pnt& near) const {
-        Exact exact{near, {}, {}, {}};
+        Exact exact{near, 0, {}, {}, {}};
         for (int i = 0; i < 12; ++i) {
-            const double u = source_.below(exact.place);
+            exact.above = source_.below(exact.place);
             const auto foot = foot_on(face_, exact.place);
-            exact.from = source_.at(u);
-            const gp_Vec across = source_.way_on(u).Crossed(along_);
+            exact.from = source_.at(exact.above);
+            const gp_Vec across = source_.way_on(exact.above).Crossed(along_);
             if (!foot || !foot->normal || across.Magnitude() < 1e-12) {
                 return std::nullopt;
             }
@@ -264,11 +259,8 @@ private:
     double change_between(double low, double high, const std::optional<State>& one, const std::optional<State>& other) {
         const bool at_limb = one && other && one->front != other->front;
         const auto as_at_first = [&](double t) {
-            if (!at_limb) {
-                return state_at(t) == one;
-            }
             const auto exact = exactly(on_.Value(t));
-            return exact && (exact->normal.Dot(along_) < 0) == one->front;
+            return at_limb ? exact && (exact->normal.Dot(along_) < 0) == one->front : state_of(exact, t) == one;
         };
         for (int i = 0; i < 60 && !wrong && high - low > 1e-13 * (1 + std::fabs(high)); ++i) {
             const double middle = (low + high) / 2;
@@ -280,13 +272,14 @@ private:
 
     ProjectedPart part(double first, double last, bool whole, int hit) {
         TopoDS_Edge edge = between(first, last, whole);
-        const auto exact = exactly(on_.Value(first + 0.43 * (last - first)));
+        const double within = first + 0.43 * (last - first);
+        const auto exact = exactly(on_.Value(within));
         if (edge.IsNull() || !exact) {
-            wrong = on_.Value(first + 0.43 * (last - first));
+            wrong = on_.Value(within);
             return {};
         }
-        const gp_Vec way = on_.DN(first + 0.43 * (last - first), 1);
-        const gp_Vec left = gp_Vec(up_).Crossed(source_.way_on(source_.below(exact->place)));
+        const gp_Vec way = on_.DN(within, 1);
+        const gp_Vec left = gp_Vec(up_).Crossed(source_.way_on(exact->above));
         const double side = way.Crossed(left).Dot(along_);
         const double own = way.Crossed(exact->normal.Crossed(way)).Dot(along_);
         if ((side > 0) != (own > 0)) {

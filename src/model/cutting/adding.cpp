@@ -141,13 +141,7 @@ void add_surface(const std::vector<SweptRegion>& made, const StepInputs& inputs,
 namespace {
 
 // The ways of a cut, from the cheapest on, until one of them knows.
-bool meet(std::vector<SweptRegion> swept, const Body& body) {
-    if (!geom::solids_of(body.shape).empty()) {
-        std::erase_if(swept, [](const SweptRegion& each) { return each.is_curves(); });
-        if (swept.empty()) {
-            return false;
-        }
-    }
+bool meet(const std::vector<SweptRegion>& swept, const Body& body) {
     std::string why_not;
     const NamedCutters cutters(0, swept);
     if (const auto straight = cutters.straight(); !straight.empty()) {
@@ -177,8 +171,15 @@ bool meet(std::vector<SweptRegion> swept, const Body& body) {
 
 std::vector<BodyId> bodies_met(const std::vector<SweptRegion>& cutters, const std::map<BodyId, BodyPtr>& bodies) {
     std::vector<BodyId> met;
+    std::vector<SweptRegion> of_solids; // curves meet surfaces alone
+    std::copy_if(cutters.begin(), cutters.end(), std::back_inserter(of_solids),
+                 [](const SweptRegion& each) { return !each.is_curves(); });
     for (const auto& [id, body] : bodies) {
-        if (!body->blade && !geom::faces_of(body->shape).empty() && meet(cutters, *body)) {
+        if (body->blade || geom::faces_of(body->shape).empty()) {
+            continue;
+        }
+        const bool surface = is_surface(*body);
+        if ((surface || !of_solids.empty()) && meet(surface ? cutters : of_solids, *body)) {
             met.push_back(id);
         }
     }

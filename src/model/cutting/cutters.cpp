@@ -2,6 +2,7 @@
 
 #include "geom/kernel/finding_place.h"
 #include "geom/kernel/hanging_together.h"
+#include "geom/kernel/is_curves.h"
 #include "geom/measure/measure.h"
 
 #include <algorithm>
@@ -55,7 +56,7 @@ void CutterList::add(const BodyId& id, const Body& body) {
         add_blade(id, *body.blade, id);
         return;
     }
-    if (geom::faces_of(body.shape).empty()) {
+    if (geom::is_curves(body.shape)) {
         add_curves(id, body);
         return;
     }

@@ -452,10 +452,6 @@ private:
     Answers& answers_;
 };
 
-} // namespace
-
-namespace {
-
 void check_curves(const std::vector<BodyPtr>& bodies, const std::vector<SweptRegion>& cutters, const CutRules& rules,
                   Answers& answers) {
     const bool curves = std::any_of(cutters.begin(), cutters.end(), [](const auto& each) { return each.is_curves(); });

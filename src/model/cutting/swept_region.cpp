@@ -1,6 +1,7 @@
 #include "model/cutting/swept_region.h"
 
 #include "geom/kernel/copy.h"
+#include "geom/kernel/is_curves.h"
 #include "geom/measure/measure.h"
 
 #include <algorithm>
@@ -42,7 +43,7 @@ bool SweptRegion::is_surface() const {
 }
 
 bool SweptRegion::is_curves() const {
-    return !straight && geom::faces_of(solid().shape).empty();
+    return !straight && geom::is_curves(solid().shape);
 }
 
 Result<SweptRegion> SweptRegion::copied(const gp_Trsf& move, double scale, const std::string& copy) const {

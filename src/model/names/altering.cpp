@@ -2,6 +2,7 @@
 
 #include "geom/kernel/by_shape.h"
 #include "geom/kernel/copy.h"
+#include "geom/kernel/is_curves.h"
 #include "geom/measure/measure.h"
 #include "geom/surface/assemble.h"
 
@@ -95,6 +96,10 @@ bool is_surface(const Body& body) {
     return !body.blade && geom::solids_of(body.shape).empty() && !geom::faces_of(body.shape).empty();
 }
 
+bool is_curves(const Body& body) {
+    return geom::is_curves(body.shape);
+}
+
 BodyPtr body_of_faces(const std::vector<TopoDS_Shape>& faces, const FaceNames& names) {
     std::vector<geom::FaceOrigin> origins;
     for (const TopoDS_Shape& face : faces) {
@@ -109,12 +114,15 @@ namespace {
 BodyPtr renamed(const Body& body, const std::function<geom::ShapeWithRoles(const geom::ShapeWithRoles&)>& change) {
     geom::ShapeWithRoles made{body.shape, {}};
     std::vector<FaceName> names;
-    for (const auto& elements : {geom::faces_of(body.shape), geom::edges_of(body.shape)}) {
-        for (const TopoDS_Shape& element : elements) {
-            if (const FaceName* name = body.names.Seek(element)) {
-                made.roles.push_back({element, {}});
-                names.push_back(*name);
-            }
+    std::vector<TopoDS_Shape> elements = geom::faces_of(body.shape);
+    if (body.names.of_edges()) {
+        const auto edges = geom::edges_of(body.shape);
+        elements.insert(elements.end(), edges.begin(), edges.end());
+    }
+    for (const TopoDS_Shape& element : elements) {
+        if (const FaceName* name = body.names.Seek(element)) {
+            made.roles.push_back({element, {}});
+            names.push_back(*name);
         }
     }
     made = change(made);

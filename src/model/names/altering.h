@@ -32,6 +32,9 @@ BodyPtr body_of_edges(const std::vector<TopoDS_Shape>& edges, const FaceNames& n
 /// Whether it is faces alone, and no blade.
 bool is_surface(const Body& body);
 
+/// Whether it is edges alone; quickly.
+bool is_curves(const Body& body);
+
 /// The middle of the box around a body.
 gp_Pnt middle_of(const Body& body);
 

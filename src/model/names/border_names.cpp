@@ -5,7 +5,7 @@
 #include "geom/measure/along_edge.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
-#include "geom/surface/borders.h"
+#include "geom/surface/border_side.h"
 
 #include <Bnd_Box.hxx>
 #include <TopoDS.hxx>
@@ -115,27 +115,19 @@ bool is_border_name(const std::string& text) {
 
 void name_borders(Body& body, const FaceNames& inputs) {
     std::optional<Sources> sources;
-    geom::ByShape<TopoDS_Shape> face_of;
-    for (const geom::Border& border : geom::free_borders(body.shape)) {
-        for (const TopoDS_Edge& edge : border.edges) {
-            if (body.names.IsBound(edge)) {
-                continue;
-            }
-            if (const FaceName* own = inputs.Seek(edge)) {
-                body.names.Bind(edge, *own);
-                continue;
-            }
-            if (!sources) {
-                sources.emplace(inputs);
-                for (const TopoDS_Shape& face : geom::faces_of(body.shape)) {
-                    for (const TopoDS_Shape& of : geom::edges_of(face)) {
-                        face_of.Bind(of, face);
-                    }
-                }
-            }
-            if (const auto name = sources->name_of(edge, body.names.Find(face_of.Find(edge)))) {
-                body.names.Bind(edge, *name);
-            }
+    for (const geom::BorderSide& side : geom::border_sides(body.shape)) {
+        if (body.names.IsBound(side.edge)) {
+            continue;
+        }
+        if (const FaceName* own = inputs.Seek(side.edge)) {
+            body.names.Bind(side.edge, *own);
+            continue;
+        }
+        if (!sources) {
+            sources.emplace(inputs);
+        }
+        if (const auto name = sources->name_of(side.edge, body.names.Find(side.face))) {
+            body.names.Bind(side.edge, *name);
         }
     }
 }
