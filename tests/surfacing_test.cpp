@@ -3,13 +3,17 @@
 #include "shaping_fixture.h"
 
 #include "model/steps/blend/blend.h"
+#include "model/steps/built_up/built_up.h"
 #include "model/steps/copied_faces/copied_faces.h"
 #include "model/steps/extend/extend.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/projected_curves/projected_curves.h"
 #include "model/steps/sketch/sketch_step.h"
+#include "model/steps/space_curve/space_curve.h"
 
 #include <QCheckBox>
+#include <QClipboard>
+#include <QGuiApplication>
 #include <QLabel>
 
 #include <cmath>
@@ -190,6 +194,131 @@ private slots:
         const auto& curves = hand.session().picture()->after.back().second->elements->edges;
         QCOMPARE(curves.size(), 1u);
         QVERIFY(near(curves.front().center.z, 20));
+        hand.press_button("Accept");
+        undo_all_and_redo(hand);
+    }
+
+    void a_wedge_is_built_from_points_by_keyboard() {
+        Hand hand;
+        hand.find_verb("Build up");
+        const int step = hand.session().card();
+        const auto type_fields = [&](const QStringList& texts) {
+            for (const QString& text : texts) {
+                hand.type(text);
+                hand.key(Qt::Key_Tab);
+            }
+        };
+        // Five numbers in each row of points: name, x, y, z, from; the name is there already.
+        for (const QStringList& at : {QStringList{"0", "0", "0"}, {"w = 30 mm", "0", "0"}, {"0", "40", "0"}}) {
+            hand.press_button("+ Point");
+            type_fields(at);
+        }
+        QCOMPARE(last_step<model::BuiltUp>(hand).rows.size(), 3u);
+        QCOMPARE(last_step<model::BuiltUp>(hand).rows[1].at[0].text, std::string("w"));
+        QCOMPARE(hand.document().parameters.front().name, std::string("w"));
+        for (const QString from : {"p1", "p2", "p3"}) { // the upper ones are measured from the lower ones
+            hand.press_button("+ Point");
+            type_fields({"0", "0", "50", from});
+        }
+        QCOMPARE(last_step<model::BuiltUp>(hand).rows[5].of, std::vector<std::string>{"p3"});
+        for (const QString of : {"p1 p2 p3 p1", "p4 p5 p6 p4", "p1 p4", "p2 p5", "p3 p6"}) {
+            hand.press_button("+ Straight edges");
+            type_fields({of});
+        }
+        hand.settle();
+        QCOMPARE(hand.output(step).facts.at("edges"), std::string("9"));
+        for (const QString what : {"+ Flat faces", "+ Shell", "+ Solid"}) {
+            hand.press_button(what);
+            hand.key(Qt::Key_Tab); // of all that there is
+        }
+        hand.settle();
+        QVERIFY(hand.session().report(step)->findings.empty());
+        QVERIFY(near(hand.output(step).added, 30000));
+        // Up with the solid, and it has no shell yet.
+        const auto rows = last_step<model::BuiltUp>(hand).rows;
+        auto* last = hand.find<QLineEdit>(QString("row_%1_of").arg(rows.size() - 1));
+        hand.reveal(last);
+        hand.press(last);
+        hand.key(Qt::Key_Up, Qt::ControlModifier);
+        QCOMPARE(last_step<model::BuiltUp>(hand).rows[rows.size() - 2].makes, std::string("solid"));
+        QCOMPARE(hand.session().report(step)->findings.front().code, std::string("build.incomplete"));
+        hand.key(Qt::Key_Down, Qt::ControlModifier);
+        QVERIFY(last_step<model::BuiltUp>(hand).rows == rows);
+        // A name that others use goes on in their rows.
+        hand.fill("row_0_name", "corner");
+        QCOMPARE(last_step<model::BuiltUp>(hand).rows[6].of.front(), std::string("corner"));
+        hand.press_button("Accept");
+        QVERIFY(near(hand.volume("Built-up body"), 30000));
+        undo_all_and_redo(hand);
+    }
+
+    void points_are_clicked_pulled_and_named_in_the_model() {
+        Hand hand;
+        bring_in_block(hand);
+        hand.press_button("Top");
+        hand.settle();
+        hand.model().hand().select({});
+        hand.find_verb("Build up");
+        hand.press_button("+ Point");
+        hand.press_model(40, 30, 20); // a corner of the block, exactly
+        hand.press_model(-40, 30, 20);
+        hand.press_model(44, -40, 0); // beside it, on the ground
+        hand.key(Qt::Key_Escape);
+        auto rows = last_step<model::BuiltUp>(hand).rows;
+        QCOMPARE(rows.size(), 3u);
+        QCOMPARE(rows[0].at[0].text, std::string("40 mm"));
+        QCOMPARE(rows[0].at[2].text, std::string("20 mm"));
+        QCOMPARE(rows[1].at[0].text, std::string("-40 mm"));
+        QCOMPARE(rows[2].at[2].text, std::string("0 mm"));
+        QVERIFY(std::abs(std::stod(rows[2].at[0].text) - 44) < 1);
+        // Edges by the names of points, a face by an edge.
+        hand.press_button("+ Straight edges");
+        hand.press_model(40, 30, 20);
+        hand.press_model(-40, 30, 20);
+        const double x = std::stod(rows[2].at[0].text);
+        const double y = std::stod(rows[2].at[1].text);
+        hand.press_model(x, y, 0);
+        hand.press_model(40, 30, 20);
+        QCOMPARE(last_step<model::BuiltUp>(hand).rows.back().of, (std::vector<std::string>{"p1", "p2", "p3", "p1"}));
+        hand.press_button("+ Flat faces");
+        hand.press_model(0, 30, 20); // the middle of the first edge
+        hand.settle();
+        QCOMPARE(last_step<model::BuiltUp>(hand).rows.back().of, std::vector<std::string>{"e1"});
+        const auto area = [](double py, double pz) { // of the triangle
+            return 80 * std::hypot(py - 30, pz - 20) / 2;
+        };
+        QVERIFY(near(area_of_last_body(hand), area(y, 0), 1e-6));
+        hand.key(Qt::Key_Escape);
+        // A point is pulled; seen from above it stays at its height.
+        const QPointF from = hand.model().place_of({x, y, 0});
+        hand.drag(from, hand.model().place_of({x, y - 5, 0}));
+        rows = last_step<model::BuiltUp>(hand).rows;
+        const double pulled = std::stod(rows[2].at[1].text);
+        QVERIFY(std::abs(pulled - (y - 5)) < 1);
+        QCOMPARE(rows[2].at[2].text, std::string("0 mm"));
+        QVERIFY(near(area_of_last_body(hand), area(pulled, 0), 1e-6));
+        hand.press_button("Accept");
+        QCOMPARE(contents_of(hand, "Built-up body"), QString("open, 1 border"));
+        undo_all_and_redo(hand);
+    }
+
+    void a_table_of_points_becomes_a_curve() {
+        Hand hand;
+        hand.find_verb("Curve in space");
+        hand.press_button("+ Point");
+        QGuiApplication::clipboard()->setText("0 0 0\n10 mm; 20 mm; 0\n20\t0\t0\n");
+        hand.key(Qt::Key_V, Qt::ControlModifier);
+        hand.settle();
+        const auto& rows = last_step<model::SpaceCurve>(hand).rows;
+        QCOMPARE(rows.size(), 3u);
+        QCOMPARE(rows[1].at[1].text, std::string("20 mm"));
+        hand.choose("field_made", "By control points");
+        hand.fill("field_degree", "2");
+        hand.settle();
+        QVERIFY(hand.session().report(hand.session().card())->findings.empty());
+        // A parabola 20 wide and 10 high.
+        const double wanted = std::sqrt(400 + 1600) / 2 + 400 / 80.0 * std::asinh(2);
+        QVERIFY(near(std::stod(hand.output(hand.session().card()).facts.at("length")), wanted, 1e-4));
         hand.press_button("Accept");
         undo_all_and_redo(hand);
     }

@@ -5,6 +5,7 @@
 #include "app/cards/pick_editors.h"
 #include "app/cards/piece_editor.h"
 #include "app/cards/region_editor.h"
+#include "app/cards/row_editor.h"
 #include "app/look/counted.h"
 #include "base/assignment.h"
 
@@ -323,6 +324,9 @@ FieldEditor* make_editor(const model::Field& field, const CardContext& context, 
     }
     if (std::holds_alternative<model::VerdictRules>(field.value)) {
         return new PieceEditor(field.info, context, parent);
+    }
+    if (std::holds_alternative<model::Rows>(field.value)) {
+        return make_row_editor(field.info, context, parent);
     }
     return new DrawingEditor(field.info, context, parent);
 }

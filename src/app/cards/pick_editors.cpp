@@ -310,7 +310,9 @@ public:
         named_from_ = filled_from_;
         std::vector<ChosenList::Line> lines;
         for (const model::Reference& reference : chosen_) {
-            lines.push_back({words_for(reference), QString::fromStdString(reference.own.text)});
+            const QString name = QString::fromStdString(reference.name);
+            lines.push_back({(name.isEmpty() ? name : name + "  ") + words_for(reference),
+                             QString::fromStdString(reference.own.text)});
         }
         list_->show_lines(lines, !info_.each_label.empty());
     }

@@ -1,10 +1,11 @@
 #include "geom/make/sweep_volume.h"
 
+#include "geom/measure/arc_length.h"
+
 #include "geom/measure/measure.h"
 #include "geom/outline/path.h"
 
 #include <BRepAdaptor_Curve.hxx>
-#include <GCPnts_AbscissaPoint.hxx>
 #include <gp_Ax1.hxx>
 
 #include <cmath>
@@ -23,7 +24,7 @@ void on_part(const Path::Part& part, double share, gp_Pnt& place, gp_Vec& headin
 }
 
 double length_of(const Path::Part& part) {
-    return GCPnts_AbscissaPoint::Length(BRepAdaptor_Curve(part.edge));
+    return arc_length(BRepAdaptor_Curve(part.edge));
 }
 
 } // namespace

@@ -1,6 +1,7 @@
 #include "geom/measure/along_edge.h"
 
 #include "geom/kernel/shape.h"
+#include "geom/measure/arc_length.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <GCPnts_AbscissaPoint.hxx>
@@ -18,8 +19,8 @@ gp_Pnt place_along(const TopoDS_Edge& edge, double share) {
         const double rise = last.Coord(axis) - first.Coord(axis);
         forward = std::fabs(rise) > coincidence ? rise > 0 : forward;
     }
-    const double length = GCPnts_AbscissaPoint::Length(curve) * (forward ? share : 1 - share);
-    const GCPnts_AbscissaPoint there(curve, length, curve.FirstParameter());
+    const double length = arc_length(curve) * (forward ? share : 1 - share);
+    const GCPnts_AbscissaPoint there(curve, length, curve.FirstParameter(), 1e-10);
     return curve.Value(there.Parameter());
 }
 

@@ -19,6 +19,7 @@
 #include <gp_Mat.hxx>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace kervo::geom {
@@ -55,10 +56,17 @@ public:
                               [&](double share) { return surface_->Value(u1, v0 + share * (v1 - v0)); });
         closed_v_ = is_closed([&](double share) { return surface_->Value(u0 + share * (u1 - u0), v0); },
                               [&](double share) { return surface_->Value(u0 + share * (u1 - u0), v1); });
+        const auto is_a_point = [&](auto&& at) { return is_closed(at, [&](double) { return at(0); }); };
+        for (const size_t end : {0U, 1U}) {
+            points_u_[end] =
+                is_a_point([&](double share) { return surface_->Value(end == 0 ? u0 : u1, v0 + share * (v1 - v0)); });
+            points_v_[end] =
+                is_a_point([&](double share) { return surface_->Value(u0 + share * (u1 - u0), end == 0 ? v0 : v1); });
+        }
         for (size_t i = 0; i + 1 < us_.size(); ++i) {
             for (size_t j = 0; j + 1 < vs_.size(); ++j) {
-                facets_.push_back({i, j, {corner(i, j), corner(i + 1, j), corner(i + 1, j + 1)}});
-                facets_.push_back({i, j, {corner(i, j), corner(i + 1, j + 1), corner(i, j + 1)}});
+                add({i, j, {corner(i, j), corner(i + 1, j), corner(i + 1, j + 1)}});
+                add({i, j, {corner(i, j), corner(i + 1, j + 1), corner(i, j + 1)}});
             }
         }
     }
@@ -86,6 +94,11 @@ private:
         Kernel::Triangle_3 triangle;
     };
 
+    void add(const Facet& facet) {
+        if (!facet.triangle.is_degenerate()) { // as it is where a whole side of the surface is one point
+            facets_.push_back(facet);
+        }
+    }
     template <class From, class To> static bool is_closed(From&& from, To&& to) {
         return std::all_of(std::begin(shares), std::end(shares),
                            [&](double share) { return from(share).Distance(to(share)) < 1e-6; });
@@ -101,7 +114,15 @@ private:
         const size_t apart = one > other ? one - other : other - one;
         return apart <= 1 || (closed && apart + 1 >= count);
     }
+    // Around a point that is a whole side of the surface all are.
+    static bool are_around(size_t one, size_t other, size_t count, const std::array<bool, 2>& points) {
+        return (points[0] && one == 0 && other == 0) || (points[1] && one + 1 == count && other + 1 == count);
+    }
     [[nodiscard]] bool are_neighbours(const Facet& one, const Facet& other) const {
+        if (are_around(one.i, other.i, us_.size() - 1, points_u_) ||
+            are_around(one.j, other.j, vs_.size() - 1, points_v_)) {
+            return true;
+        }
         return are_beside(one.i, other.i, us_.size() - 1, closed_u_) &&
                are_beside(one.j, other.j, vs_.size() - 1, closed_v_);
     }
@@ -165,6 +186,7 @@ private:
     Handle(Geom_Surface) surface_;
     std::vector<double> us_, vs_;
     bool closed_u_ = false, closed_v_ = false;
+    std::array<bool, 2> points_u_{}, points_v_{}; // whether the sides at the ends are single points
     std::vector<Facet> facets_;
 };
 

@@ -1,5 +1,7 @@
 #include "geom/measure/measure.h"
 
+#include "geom/measure/arc_length.h"
+
 #include "geom/measure/face_integrals.h"
 
 #include <BRepAdaptor_Curve.hxx>
@@ -145,9 +147,13 @@ double area_of(const TopoDS_Shape& shape) {
 }
 
 double length_of(const TopoDS_Shape& edge) {
-    GProp_GProps properties;
-    BRepGProp::LinearProperties(edge, properties, Standard_True);
-    return properties.Mass();
+    double sum = 0;
+    for (const TopoDS_Shape& each : edges_of(edge)) {
+        if (!BRep_Tool::Degenerated(TopoDS::Edge(each))) {
+            sum += arc_length(BRepAdaptor_Curve(TopoDS::Edge(each)));
+        }
+    }
+    return sum;
 }
 
 std::optional<gp_Dir> direction_of(const TopoDS_Shape& edge) {

@@ -1,19 +1,12 @@
 #include "geom/surface/blend_borders.h"
 
 #include "geom/kernel/finding_place.h"
-#include "geom/surface/assemble.h"
+#include "geom/surface/columns.h"
 
 #include <BRepBuilderAPI_MakeFace.hxx>
-#include <GeomAPI_Interpolate.hxx>
-#include <Geom_BSplineCurve.hxx>
 #include <Geom_BSplineSurface.hxx>
 #include <Precision.hxx>
 #include <Standard_Failure.hxx>
-#include <TColStd_Array1OfInteger.hxx>
-#include <TColStd_Array1OfReal.hxx>
-#include <TColStd_HArray1OfReal.hxx>
-#include <TColgp_Array2OfPnt.hxx>
-#include <TColgp_HArray1OfPnt.hxx>
 
 #include <algorithm>
 #include <array>
@@ -86,9 +79,7 @@ Match least_twist(const BorderWay& one, const BorderWay& other) {
     return best;
 }
 
-// The rows of poles across: from the first border to the second.
-using Column = std::array<gp_Pnt, 4>;
-
+// The columns of poles across, from the first border to the second.
 class Span {
 public:
     Span(const BorderWay& one, const BorderWay& other, const Blending& blending)
@@ -145,57 +136,6 @@ public:
         return apart;
     }
 
-    [[nodiscard]] Handle(Geom_BSplineSurface) surface(double from, double to, int columns) const {
-        std::array<Handle(TColgp_HArray1OfPnt), 4> rows;
-        for (auto& row : rows) {
-            row = new TColgp_HArray1OfPnt(1, columns + 1);
-        }
-        Handle(TColStd_HArray1OfReal) at = new TColStd_HArray1OfReal(1, columns + 1);
-        for (int i = 0; i <= columns; ++i) {
-            const double share = from + (to - from) * i / columns;
-            const Column here = column(share, from, to);
-            at->SetValue(i + 1, share);
-            for (size_t k = 0; k < rows.size(); ++k) {
-                rows[k]->SetValue(i + 1, here[k]);
-            }
-        }
-        std::array<Handle(Geom_BSplineCurve), 4> curves;
-        for (size_t k = 0; k < rows.size(); ++k) {
-            GeomAPI_Interpolate through(rows[k], at, Standard_False, Precision::Confusion() / 100);
-            through.Load(derivative(k, from, to, true), derivative(k, from, to, false), Standard_False);
-            through.Perform();
-            if (!through.IsDone()) {
-                return {};
-            }
-            curves[k] = through.Curve();
-        }
-        const int poles = curves[0]->NbPoles();
-        TColgp_Array2OfPnt net(1, poles, 1, 4);
-        for (int i = 1; i <= poles; ++i) {
-            for (int k = 1; k <= 4; ++k) {
-                net(i, k) = curves[static_cast<size_t>(k - 1)]->Pole(i);
-            }
-        }
-        TColStd_Array1OfReal across(1, 2);
-        across(1) = 0;
-        across(2) = 1;
-        TColStd_Array1OfInteger counts(1, 2);
-        counts.Init(4);
-        return new Geom_BSplineSurface(net, curves[0]->Knots(), across, curves[0]->Multiplicities(), counts, 3, 3);
-    }
-
-    // The most by which its ends miss the borders between two columns.
-    [[nodiscard]] double gap(const Geom_BSplineSurface& surface, double from, double to, int columns) const {
-        double most = 0;
-        for (int i = 0; i < columns; ++i) {
-            const double share = from + (to - from) * (i + 0.5) / columns;
-            const Column here = column(share, from, to);
-            most =
-                std::max({most, surface.Value(share, 0).Distance(here[0]), surface.Value(share, 1).Distance(here[3])});
-        }
-        return most;
-    }
-
     // The most between its tangent planes and those of the faces.
     void measure_angle(const Geom_BSplineSurface& surface, double from, double to, Blended& blended) const {
         constexpr int places = 37;
@@ -206,42 +146,14 @@ public:
                 if (!blending_.tangent[end] || !place) {
                     continue;
                 }
-                gp_Pnt on;
-                gp_Vec du;
-                gp_Vec dv;
-                surface.D1(share, static_cast<double>(end), on, du, dv);
-                const gp_Vec normal = place->along.Crossed(place->off);
-                const double angle = std::asin(std::min(1.0, std::fabs(dv.Normalized().Dot(normal.Normalized()))));
+                const double angle =
+                    lean_at_end(surface, share, static_cast<double>(end), place->along.Crossed(place->off));
                 if (angle > blended.angle) {
                     blended.angle = angle;
                     blended.worst = place->at;
                 }
             }
         }
-    }
-
-    // Where it turns over.
-    [[nodiscard]] static std::optional<gp_Pnt> fold(const Geom_BSplineSurface& surface, double from, double to) {
-        constexpr int along = 48;
-        constexpr int across = 24;
-        std::vector<gp_Vec> before;
-        for (int i = 0; i <= along; ++i) {
-            std::vector<gp_Vec> here;
-            for (int k = 0; k <= across; ++k) {
-                gp_Pnt on;
-                gp_Vec du;
-                gp_Vec dv;
-                surface.D1(from + (to - from) * i / along, k / double(across), on, du, dv);
-                const gp_Vec normal = du.Crossed(dv);
-                if (normal.Magnitude() < 1e-12 || (k > 0 && normal.Dot(here.back()) <= 0) ||
-                    (i > 0 && normal.Dot(before[static_cast<size_t>(k)]) <= 0)) {
-                    return on;
-                }
-                here.push_back(normal);
-            }
-            before = std::move(here);
-        }
-        return std::nullopt;
     }
 
 private:
@@ -280,18 +192,6 @@ private:
         }
     }
 
-    // Of a row along the border at an end, from places close to it.
-    [[nodiscard]] gp_Vec derivative(size_t row, double from, double to, bool at_start) const {
-        const double h = (to - from) * 1e-3 * (at_start ? 1 : -1);
-        const double end = at_start ? from : to;
-        gp_XYZ sum(0, 0, 0);
-        constexpr std::array<double, 5> weights{-25.0 / 12, 4, -3, 4.0 / 3, -0.25};
-        for (size_t i = 0; i < weights.size(); ++i) {
-            sum += column(end + h * static_cast<double>(i), from, to)[row].XYZ() * weights[i];
-        }
-        return {sum / h};
-    }
-
     static constexpr double same_ = 1e-7;
     const BorderWay& one_;
     const BorderWay& other_;
@@ -306,8 +206,6 @@ Result<Blended> blend_borders(const BorderWay& one, const BorderWay& other, cons
         return error_finding("span.unlike", "One border is closed, the other is not.",
                              "Take the whole border at both, or a part of both.");
     }
-    constexpr double close_enough = 1e-6; // mm
-    constexpr int most_columns = 512;
     const Span span(one, other, blending);
     const auto breaks = span.breaks();
     Blended blended;
@@ -315,19 +213,12 @@ Result<Blended> blend_borders(const BorderWay& one, const BorderWay& other, cons
     for (size_t i = 0; i + 1 < breaks.size(); ++i) {
         const double from = breaks[i];
         const double to = breaks[i + 1];
-        Handle(Geom_BSplineSurface) surface;
-        double gap = 0;
-        for (int columns = 16; columns <= most_columns; columns *= 2) {
-            surface = span.surface(from, to, columns);
-            if (surface.IsNull()) {
-                return failed();
-            }
-            gap = span.gap(*surface, from, to, columns);
-            if (gap < close_enough) {
-                break;
-            }
+        const auto [surface, gap] =
+            surface_of_columns([&](double share) { return span.column(share, from, to); }, from, to);
+        if (surface.IsNull()) {
+            return failed();
         }
-        if (const auto fold = Span::fold(*surface, from, to)) {
+        if (const auto fold = turned_over(*surface, from, to, false)) {
             Finding finding = error_finding("span.folds", "The surface would turn over here.",
                                             "Let it leave its borders less firmly, or shift or turn one of them.");
             add_place(finding, *fold);

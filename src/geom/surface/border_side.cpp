@@ -16,6 +16,11 @@ BorderSide::BorderSide(const TopoDS_Edge& border, const TopoDS_Face& of) : edge(
 }
 
 std::optional<BorderSide::Place> BorderSide::place(double t) const {
+    if (face.IsNull()) {
+        Place place;
+        curve_->D1(t, place.at, place.along);
+        return place.along.Magnitude() < 1e-12 ? std::nullopt : std::optional(place);
+    }
     double from = 0;
     double to = 0;
     const Handle(Geom2d_Curve) flat = BRep_Tool::CurveOnSurface(edge, face, from, to);

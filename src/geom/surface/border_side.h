@@ -14,13 +14,13 @@ namespace kervo::geom {
 
 class BorderSide {
 public:
-    /// `edge` as it lies in the face, of which it is a border.
+    /// `edge` as it lies in the face, of which it is a border; without a face it has places, but no way off.
     BorderSide(const TopoDS_Edge& edge, const TopoDS_Face& face);
 
     struct Place {
         gp_Pnt at;
         gp_Vec along; ///< as the face's border runs, with the face on the left of who looks against its normal
-        gp_Vec off;   ///< square to it, tangent to the face, away from it; both unit
+        gp_Vec off;   ///< square to it, tangent to the face, away from it; both unit; null where there is no face
     };
     /// At a parameter of the edge's curve; nothing where the face has no normal.
     [[nodiscard]] std::optional<Place> place(double t) const;

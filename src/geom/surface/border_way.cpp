@@ -93,6 +93,29 @@ Result<BorderWay> BorderWay::through(const TopoDS_Shape& surface, const std::vec
     return way;
 }
 
+BorderWay BorderWay::around(const std::vector<BorderSide>& sides) {
+    BorderWay way;
+    way.closed_ = true;
+    way.starts_ = {0};
+    for (size_t i = 0; i < sides.size(); ++i) {
+        const BorderSide& next = sides[(i + 1) % sides.size()];
+        const auto to_next = [&](double t) {
+            const gp_Pnt at = sides[i].place(t)->at;
+            return std::min(at.Distance(next.place(next.first())->at), at.Distance(next.place(next.last())->at));
+        };
+        bool forward = to_next(sides[i].last()) <= to_next(sides[i].first());
+        if (sides.size() == 2 && i == 1) { // both ends are ends of the other: on from where that one ends
+            const BorderSide& first = sides[0];
+            const gp_Pnt from = first.place(way.parts_[0].forward ? first.last() : first.first())->at;
+            forward = sides[1].place(sides[1].first())->at.Distance(from) <=
+                      sides[1].place(sides[1].last())->at.Distance(from);
+        }
+        way.parts_.push_back({sides[i], forward});
+        way.starts_.push_back(way.starts_.back() + length_of(sides[i].edge));
+    }
+    return way;
+}
+
 std::optional<BorderSide::Place> BorderWay::at(double share, bool ahead) const {
     if (closed_) {
         share -= std::floor(share);

@@ -12,6 +12,9 @@ public:
     /// do not join end to end, with the place), border.none (an edge is no free border, with the place).
     static Result<BorderWay> through(const TopoDS_Shape& surface, const std::vector<TopoDS_Edge>& edges, bool whole);
 
+    /// Edges that run one after the other, back to the first.
+    static BorderWay around(const std::vector<BorderSide>& sides);
+
     [[nodiscard]] bool closed() const { return closed_; }
     [[nodiscard]] double length() const { return starts_.back(); }
     /// At a share of the length from 0 to 1 (of a closed way any number): the place, the way on, and the way off the

@@ -57,6 +57,23 @@ Json value_to_json(const References& references) {
         if (!reference.own.text.empty()) {
             item["own"] = reference.own.text;
         }
+        if (!reference.name.empty()) {
+            item["name"] = reference.name;
+        }
+        list.push_back(std::move(item));
+    }
+    return list;
+}
+Json value_to_json(const Rows& rows) {
+    Json list = Json::array();
+    for (const Row& row : rows) {
+        Json item{{"name", row.name}, {"makes", row.makes}};
+        if (!row.of.empty()) {
+            item["of"] = row.of;
+        }
+        if (row.at != Row().at) {
+            item["at"] = {row.at[0].text, row.at[1].text, row.at[2].text};
+        }
         list.push_back(std::move(item));
     }
     return list;
@@ -156,8 +173,24 @@ void value_from_json(const Json& json, References& references) {
             if (item.contains("own")) {
                 value_from_json(item.at("own"), reference.own);
             }
+            reference.name = item.value("name", std::string{});
         }
         references.push_back(std::move(reference));
+    }
+}
+void value_from_json(const Json& json, Rows& rows) {
+    for (const Json& item : json) {
+        Row row{item.at("name").get<std::string>(), item.at("makes").get<std::string>(),
+                item.value("of", std::vector<std::string>{})};
+        if (const auto at = item.find("at"); at != item.end()) {
+            if (at->size() != row.at.size()) {
+                throw Bad{"a place has x, y and z"};
+            }
+            for (size_t i = 0; i < row.at.size(); ++i) {
+                value_from_json((*at)[i], row.at[i]);
+            }
+        }
+        rows.push_back(std::move(row));
     }
 }
 void value_from_json(const Json& json, RegionReferences& regions) {
@@ -191,6 +224,12 @@ void value_from_json(const Json& json, sketch::Sketch& drawing) {
     drawing = sketch_from_json(json);
 }
 
+void check_option(const FieldInfo& info, const std::string& value) {
+    if (std::ranges::none_of(info.options, [&](const FieldOption& option) { return option.value == value; })) {
+        throw Bad{"\u201c" + value + "\u201d is not among the answers"};
+    }
+}
+
 StepPtr step_from_json(const Json& json) {
     auto step = std::make_shared<Step>();
     step->number = json.at("number").get<int>();
@@ -217,9 +256,10 @@ StepPtr step_from_json(const Json& json) {
                 value = {};
                 value_from_json(*answer, value);
                 if constexpr (std::is_same_v<std::decay_t<decltype(value)>, Choice>) {
-                    if (std::none_of(info.options.begin(), info.options.end(),
-                                     [&](const FieldOption& o) { return o.value == value.value; })) {
-                        throw Bad{"\u201c" + value.value + "\u201d is not among the answers"};
+                    check_option(info, value.value);
+                } else if constexpr (std::is_same_v<std::decay_t<decltype(value)>, Rows>) {
+                    for (const Row& row : value) {
+                        check_option(info, row.makes);
                     }
                 }
                 answers.erase(answer);

@@ -105,20 +105,23 @@ Json drawing_schema() {
                      {});
 }
 
+Json values_of(const FieldInfo& info) {
+    Json values = Json::array();
+    for (const FieldOption& option : info.options) {
+        values.push_back(option.value);
+    }
+    return {{"enum", values}};
+}
+
 Json schema_of(const FieldInfo& info, const FieldValue& value) {
     Json schema;
     switch (value.index()) {
     case 0:
         schema = formula();
         break;
-    case 1: {
-        Json values = Json::array();
-        for (const FieldOption& option : info.options) {
-            values.push_back(option.value);
-        }
-        schema["enum"] = values;
+    case 1:
+        schema = values_of(info);
         break;
-    }
     case 2:
     case 9:
     case 11:
@@ -134,7 +137,8 @@ Json schema_of(const FieldInfo& info, const FieldValue& value) {
                                           {"faces", list_of(text())},
                                           {"ends", list_of(text())},
                                           {"near", numbers(3)},
-                                          {"own", text()}},
+                                          {"own", text()},
+                                          {"name", text()}},
                                          {"body"});
         schema = list_of({{"anyOf", {text(), reference}}});
         break;
@@ -159,6 +163,13 @@ Json schema_of(const FieldInfo& info, const FieldValue& value) {
     case 10:
         schema = list_of(text());
         break;
+    case 12: {
+        Json at = list_of(formula());
+        at["minItems"] = at["maxItems"] = 3;
+        schema = list_of(object_of({{"name", text()}, {"makes", values_of(info)}, {"of", list_of(text())}, {"at", at}},
+                                   {"name", "makes"}));
+        break;
+    }
     default:
         schema = drawing_schema();
         break;

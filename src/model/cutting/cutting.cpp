@@ -165,6 +165,10 @@ private:
         output_.imbalance = std::max(output_.imbalance, division->imbalance);
         if (!is_cut(workpiece.pieces)) {
             answers_.report("workpieces", missed(body->shape, cutters_));
+        } else if (!rules_.trims && geom::solids_of(body->shape).empty() && geom::is_closed(body->shape)) {
+            answers_.report("workpieces",
+                            note_finding("cut.opened", "This surface was closed; now that it is cut, it is open.",
+                                         "Make it a solid first where it is to be closed again."));
         }
         return workpiece;
     }

@@ -15,6 +15,7 @@ struct CutRules {
     SidesOfCutters sides = {};                ///< of the cutters that are no plain ones
     std::optional<Verdict> all_become = {};   ///< by default, whatever cuts
     bool grow_together = true;                ///< pieces of one body that stay and touch become one lump again
+    bool trims = false;                       ///< it is as it should be that a closed surface is open then
     bool by_each_other = false;               ///< workpieces are among the cutters, under their ids
     std::optional<Offer> short_is_meant = {}; ///< a solid that ends inside is worth a warning, which offers this
     References united = {};                   ///< bodies that are united with what stays of the first workpiece

@@ -13,6 +13,8 @@
 #include "model/document/references.h"
 #include "sketch/arrangement.h"
 
+#include <algorithm>
+#include <array>
 #include <map>
 #include <set>
 #include <string>
@@ -25,7 +27,7 @@ namespace kervo::model {
 struct StepVerb; // model/step_definition.h
 
 /// The questions of a step card, in the order in which they stand on it.
-enum class Question { what_is_cut, what_cuts_it, how_far, what_stays, size, drawing, place, source, measured };
+enum class Question { what_is_cut, what_cuts_it, how_far, what_stays, size, drawing, rows, place, source, measured };
 std::string title_of(Question question);
 
 /// One of a few named answers.
@@ -66,6 +68,16 @@ struct CopyNames {
     friend bool operator==(const CopyNames&, const CopyNames&) = default;
 };
 
+/// A line of a list that is worked through from top to bottom: what it makes, and of what.
+struct Row {
+    std::string name;                               ///< by which the lines after it use it
+    std::string makes;                              ///< one of the options of the field
+    std::vector<std::string> of = {};               ///< names of what it is made of, in order; empty: all that fits
+    std::array<Expression, 3> at = {"0", "0", "0"}; ///< of what has a place: x, y, z
+    friend bool operator==(const Row&, const Row&) = default;
+};
+using Rows = std::vector<Row>;
+
 /// A region that a step takes.
 struct ChosenRegion : sketch::RegionReference {
     ChosenRegion() = default;
@@ -82,11 +94,12 @@ using RegionReferences = std::vector<ChosenRegion>;
 using VerdictRules = std::vector<VerdictRule>;
 
 using FieldValue = std::variant<Expression, Choice, SketchLink, AssetLink, References, RegionReferences, VerdictRules,
-                                sketch::Sketch, ParameterName, SweepLink, CopyNames, StateLink>;
+                                sketch::Sketch, ParameterName, SweepLink, CopyNames, StateLink, Rows>;
 
 struct FieldOption {
     std::string value;
     std::string label;
+    bool has_place = false; ///< of rows: it stands at x, y, z
 };
 
 struct FieldInfo {
@@ -95,7 +108,7 @@ struct FieldInfo {
     Question question;
     std::string help;
     Dimension dimension;              ///< of expressions
-    std::vector<FieldOption> options; ///< of choices
+    std::vector<FieldOption> options; ///< of choices and of rows
     std::set<ElementKind> accepts;    ///< of references
     bool many = false;                ///< references: more than one
     bool writes = false;              ///< references: the step changes these bodies
@@ -112,6 +125,7 @@ struct FieldInfo {
     bool moot = false;                          ///< not asked, since nothing hangs on it yet
     std::map<std::string, Dimension> own_names; ///< of expressions: what they may read besides parameters
     std::string each_label;                     ///< of elements and regions: what each may have of its own
+    bool names_each = false;                    ///< of elements: rows call each by a name
 
     FieldInfo(std::string field_key, std::string field_label, Question asked, std::string field_help)
         : key(std::move(field_key)), label(std::move(field_label)), question(asked), help(std::move(field_help)) {}
@@ -135,6 +149,8 @@ struct FieldInfo {
     }
     /// Each chosen one may have an answer of its own, a formula of the field's dimension, which is called so.
     FieldInfo&& each(std::string words) && { return each_label = std::move(words), std::move(*this); }
+    /// Rows of another field call each of them by a name.
+    FieldInfo&& named() && { return names_each = true, std::move(*this); }
     /// The step makes new bodies of these, under their old names; a click with the marker of the question chooses them.
     FieldInfo&& changes_them(bool it_does = true) && {
         writes = it_does;
@@ -171,6 +187,16 @@ template <class Value, class Visit> void for_each_formula(const FieldInfo& info,
         visit(value, info.dimension);
     } else if constexpr (std::is_same_v<Plain, sketch::Sketch>) {
         sketch::for_each_formula(value, visit);
+    } else if constexpr (std::is_same_v<Plain, Rows>) {
+        for (auto& row : value) {
+            const auto option = std::find_if(info.options.begin(), info.options.end(),
+                                             [&](const FieldOption& each) { return each.value == row.makes; });
+            if (option != info.options.end() && option->has_place) {
+                for (auto& each : row.at) {
+                    visit(each, info.dimension);
+                }
+            }
+        }
     } else if constexpr (std::is_same_v<Plain, References> || std::is_same_v<Plain, RegionReferences>) {
         for (auto& one : value) {
             if (!one.own.text.empty()) {

@@ -1,5 +1,7 @@
 #include "model/document/references.h"
 
+#include <set>
+
 #include <algorithm>
 #include <charconv>
 
@@ -37,6 +39,21 @@ Reference whole(const BodyId& body) {
     Reference reference;
     reference.body = body;
     return reference;
+}
+
+void name_each(std::vector<Reference>& references) {
+    std::set<std::string> taken;
+    for (const Reference& reference : references) {
+        taken.insert(reference.name);
+    }
+    int next = 1;
+    for (Reference& reference : references) {
+        while (reference.name.empty()) {
+            if (std::string free = "t" + std::to_string(next++); taken.insert(free).second) {
+                reference.name = std::move(free);
+            }
+        }
+    }
 }
 
 std::string to_string(ElementKind kind) {

@@ -40,7 +40,8 @@ struct Reference {
     std::vector<std::string> faces;
     std::vector<std::string> ends;
     std::optional<Place> near;
-    Expression own = {}; ///< where the field has an answer for each element: this one's; empty: as all
+    Expression own = {};   ///< where the field has an answer for each element: this one's; empty: as all
+    std::string name = {}; ///< where rows call each element by a name: this one's
     friend bool operator==(const Reference&, const Reference&) = default;
 
     [[nodiscard]] bool by_hand() const { return kind == ElementKind::body ? has_twins(body) && !near : faces.empty(); }
@@ -53,6 +54,9 @@ inline constexpr double same_place = 1e-6;
 
 /// Whether one of them is to the body or to an element of it, by name.
 bool names_body(const std::vector<Reference>& references, const BodyId& body);
+
+/// Those without a name get the next free one: "t1", "t2" ...
+void name_each(std::vector<Reference>& references);
 
 /// A reference to a body (or group) as a whole.
 Reference whole(const BodyId& body);

@@ -201,6 +201,7 @@ TopoDS_Shape Answers::element(const char* field, const References& references, s
     if (resolved.learned) {
         output_.learned.push_back({field, index, *resolved.learned});
         output_.learned.back().reference.own = reference.own;
+        output_.learned.back().reference.name = reference.name;
     }
     return resolved.element;
 }

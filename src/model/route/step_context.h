@@ -100,6 +100,13 @@ struct PlacedCopy {
     bool left_out = false;
 };
 
+/// Where something stands that the rows of a step call by a name.
+struct NamedPlace {
+    std::string name;
+    Place at{};
+    bool point = false; ///< else what runs between points, at its middle
+};
+
 /// A reference made by hand, and the name it was resolved to.
 struct Learned {
     std::string field;
@@ -116,6 +123,7 @@ struct StepOutput {
     std::vector<Piece> pieces;
     std::vector<PlacedDimension> dimensions;
     std::vector<PlacedCopy> copies;
+    std::vector<NamedPlace> named;
     std::vector<geom::Blade> blades;          ///< those that cut in this step, for the picture
     double removed = 0;                       ///< mm^3
     double added = 0;                         ///< mm^3

@@ -22,6 +22,8 @@ std::string title_of(Question question) {
         return "Size";
     case Question::drawing:
         return "Drawing";
+    case Question::rows:
+        return "Rows";
     case Question::place:
         return "Place";
     case Question::measured:
@@ -70,6 +72,9 @@ struct FlatSurface;
 struct Blend;
 struct ProjectedCurves;
 struct SplitFaces;
+struct BuiltUp;
+struct SpaceCurve;
+struct Fill;
 
 namespace {
 
@@ -82,7 +87,7 @@ std::vector<StepKind>& all_kinds() {
         known_kinds<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges, BevelEdges, Holes, Hollow,
                     DraftFaces, Repeat, CopyBodies, AlongPath, Loft, ShiftFaces, Planned, Opening, BladeStep, BodyCut,
                     Join, Separate, PlaceBodies, Resize, Score, Meeting, Remove, CopiedFaces, Thicken, Sew, Extend,
-                    Trim, FlatSurface, Blend, ProjectedCurves, SplitFaces>();
+                    Trim, FlatSurface, Blend, ProjectedCurves, SplitFaces, BuiltUp, SpaceCurve, Fill>();
     return kinds;
 }
 
@@ -152,6 +157,11 @@ bool set_field(StepDefinition& definition, const std::string& key, const FieldVa
         if (info.key == key) {
             if (const auto* typed = std::get_if<std::decay_t<decltype(target)>>(&value)) {
                 target = *typed;
+                if constexpr (std::is_same_v<std::decay_t<decltype(target)>, References>) {
+                    if (info.names_each) {
+                        name_each(target);
+                    }
+                }
                 done = true;
             }
         }

@@ -2,9 +2,8 @@
 
 #include "geom/kernel/finding_place.h"
 #include "geom/surface/blend_borders.h"
-#include "geom/surface/sew.h"
 #include "model/document/step_of.h"
-#include "model/names/altering.h"
+#include "model/route/spanned.h"
 
 #include <TopoDS.hxx>
 
@@ -16,7 +15,6 @@ namespace kervo::model {
 
 namespace {
 
-constexpr double sewing = 1e-4;                           // mm: it is made where the borders are
 constexpr double gap_told = 1e-5;                         // mm
 constexpr double smooth = 0.1 * std::numbers::pi / 180.0; // what is more is told
 
@@ -88,35 +86,9 @@ StepOutput Blend::evaluate(const StepInputs& inputs) const {
         return output;
     }
     tell_worst(*blended, answers);
-    const BodyId id = std::to_string(inputs.step);
-    geom::ShapeWithRoles made{blended->shape, {}};
-    for (const TopoDS_Shape& face : geom::faces_of(blended->shape)) {
-        made.roles.push_back({face, "blend"});
-    }
-    FaceNames names = name_fresh(inputs.step, made)->names;
-    names.add(answers.body(one)->names);
-    names.add(answers.body(other)->names);
-    std::vector<TopoDS_Shape> parts;
-    if (result.value == "sewn") {
-        parts.push_back(answers.body(one)->shape);
-        if (other != one) {
-            parts.push_back(answers.body(other)->shape);
-        }
-    }
-    parts.push_back(blended->shape); // last: the edges of the others are what both have then
-    const auto sewn = geom::sew(parts, sewing, *inputs.progress);
-    if (!sewn) {
-        answers.report("result", sewn.finding());
-        return output;
-    }
-    const BodyPtr body = name_result(sewn->shape, sewn->origins, names);
-    if (result.value == "sewn") {
-        output.bodies[other] = nullptr;
-        output.bodies[one] = body;
-    } else {
-        output.bodies[id] = body;
-        output.births.push_back({id, {}, {}});
-    }
+    hand_out_spanned(inputs.step, blended->shape, blended->gap, "blend",
+                     one == other ? std::vector<BodyId>{one} : std::vector<BodyId>{one, other}, result.value == "sewn",
+                     "result", answers, output);
     return output;
 }
 

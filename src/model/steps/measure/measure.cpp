@@ -1,9 +1,13 @@
 #include "model/steps/measure/measure.h"
 
+#include "geom/kernel/finding_place.h"
+#include "geom/measure/continuity.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
 #include "geom/outline/profile.h"
 #include "model/document/step_of.h"
+
+#include <TopoDS.hxx>
 
 #include <algorithm>
 #include <numbers>
@@ -39,6 +43,44 @@ double angle_between(const Way& a, const Way& b) {
 
 } // namespace
 
+Quantity Measure::how_faces_meet(Answers& answers, StepOutput& output) const {
+    const TopoDS_Shape element = answers.element("seam", seam);
+    std::vector<TopoDS_Face> faces;
+    if (!element.IsNull()) {
+        for (const TopoDS_Shape& each : geom::faces_of(answers.body(seam.front().body)->shape)) {
+            const auto edges = geom::edges_of(each);
+            if (std::any_of(edges.begin(), edges.end(), [&](const auto& own) { return own.IsSame(element); })) {
+                faces.push_back(TopoDS::Face(each));
+            }
+        }
+    }
+    const auto met =
+        faces.size() == 2 ? geom::continuity_along(TopoDS::Edge(element), faces[0], faces[1]) : std::nullopt;
+    if (!met) {
+        if (answers.ok()) {
+            answers.report("seam", error_finding("measure.no_seam", "This edge does not lie between two faces.",
+                                                 "Pick an edge that does."));
+        }
+        return {};
+    }
+    const auto& worst = differs.value == "gap" ? met->gap : differs.value == "bend" ? met->bend : met->angle;
+    output.facts["gap"] = format_quantity(met->gap.value, "mm", 4) + " mm";
+    output.facts["angle"] = format_quantity(met->angle.value, "deg", 4) + " deg";
+    output.facts["bend"] = format_quantity(met->bend.value, "", 4) + " /mm";
+    Finding report =
+        note_finding("measure.continuity",
+                     "At most, the faces are " + output.facts["gap"] + " apart, turned by " + output.facts["angle"] +
+                         ", and their curvatures across differ by " + output.facts["bend"] + ".",
+                     "");
+    geom::add_place(report, worst.at);
+    answers.report("seam", std::move(report));
+    return {worst.value,
+            differs.value == "gap"    ? length_dimension
+            : differs.value == "bend" ? Dimension{-1, 0}
+                                      : angle_dimension,
+            false};
+}
+
 StepOutput Measure::evaluate(const StepInputs& inputs) const {
     StepOutput output;
     Answers answers(inputs, output);
@@ -72,6 +114,8 @@ StepOutput Measure::evaluate(const StepInputs& inputs) const {
     } else if (what.value == "area") {
         const TopoDS_Shape element = answers.element("face", face);
         value = {element.IsNull() ? 0 : geom::area_of(element), {2, 0}, false};
+    } else if (what.value == "continuity") {
+        value = how_faces_meet(answers, output);
     } else {
         const BodyPtr measured = answers.picked_body("body", body);
         const double volume = measured ? geom::volume_of(measured->shape) : 0;

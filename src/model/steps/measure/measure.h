@@ -11,6 +11,8 @@ struct Measure {
     static constexpr const char* summary = "Measures the model as it is here, for the formulas of later steps.";
 
     Choice what{"length"};
+    Choice differs{"angle"};
+    References seam;
     References edge, from, to, first, second, face, body;
     Expression density{"7.85"};
     ParameterName parameter{"measured"};
@@ -24,8 +26,19 @@ struct Measure {
                            {"angle", "An angle"},
                            {"area", "An area"},
                            {"volume", "A volume"},
-                           {"mass", "A mass"}}),
+                           {"mass", "A mass"},
+                           {"continuity", "How faces meet"}}),
               self.what);
+        visit(FieldInfo("seam", "Along", Q::measured, "An edge between two faces.")
+                  .picks({K::edge})
+                  .when("what", {"continuity"}),
+              self.seam);
+        visit(FieldInfo("differs", "Value", Q::measured, "Which of the three the parameter gets; all are told.")
+                  .one_of({{"angle", "The angle between them"},
+                           {"gap", "The gap between them"},
+                           {"bend", "How curvatures differ, by mm"}})
+                  .when("what", {"continuity"}),
+              self.differs);
         visit(FieldInfo("edge", "Edge", Q::measured, "The edge whose length is measured.")
                   .picks({K::edge})
                   .when("what", {"length"}),
@@ -65,6 +78,9 @@ struct Measure {
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
     static std::vector<StepVerb> verbs();
     friend bool operator==(const Measure&, const Measure&) = default;
+
+private:
+    [[nodiscard]] Quantity how_faces_meet(Answers& answers, StepOutput& output) const;
 };
 
 } // namespace kervo::model

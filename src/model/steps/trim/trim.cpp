@@ -52,6 +52,7 @@ StepOutput Trim::evaluate(const StepInputs& inputs) const {
     rules.sides = std::move(all.sides);
     rules.grow_together = seams.value == "cleaned";
     rules.cutters_field = "cutters";
+    rules.trims = true;
     rules.by_each_other = by.value == "each_other";
     cut_bodies(bodies, all.cutters, verdicts, rules, inputs, output, answers);
     if (answers.ok() && cutters_are.value == "used_up") {

@@ -1,0 +1,291 @@
+#include "app/view/tools/row_tool.h"
+
+#include "app/view/ink.h"
+#include "app/view/tools/pulling.h"
+#include "app/view/tools/tools.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kervo::app {
+
+namespace {
+
+constexpr size_t most = 400;      // more would be one dark field
+constexpr double mark_reach = 11; // pixels around a mark in which it is clicked
+constexpr int letters = 12;       // pixels
+
+bool stands_at_zero(const model::Row& row) {
+    return row.at == model::Row().at;
+}
+
+} // namespace
+
+std::string free_row_name(const model::Rows& rows, const model::FieldOption& option) {
+    for (int number = 1;; ++number) {
+        std::string name = option.value.substr(0, 1) + std::to_string(number);
+        if (std::none_of(rows.begin(), rows.end(), [&](const model::Row& row) { return row.name == name; })) {
+            return name;
+        }
+    }
+}
+
+std::optional<model::Field> RowTool::rows() const {
+    const auto step = shown().card_step();
+    for (model::Field& field : step ? model::fields_of(step->definition, true) : std::vector<model::Field>{}) {
+        if (std::holds_alternative<model::Rows>(field.value)) {
+            return std::move(field);
+        }
+    }
+    return std::nullopt;
+}
+
+bool RowTool::in_use() const {
+    return !hand().target() && hand().drawn_step() == 0 && rows().has_value();
+}
+
+// What the row that is answered makes; null where there is none.
+const model::FieldOption* RowTool::option_of(const model::Field& field) const {
+    for (const model::Row& row : std::get<model::Rows>(field.value)) {
+        for (const model::FieldOption& option : field.info.options) {
+            if (row.name == row_ && option.value == row.makes) {
+                return &option;
+            }
+        }
+    }
+    return nullptr;
+}
+
+QString RowTool::hint() const {
+    const auto field = rows();
+    const model::FieldOption* option = field ? option_of(*field) : nullptr;
+    if (option == nullptr) {
+        return {};
+    }
+    return option->has_place ? tr("Click where points stand: vertices, faces, or the ground; Escape ends it")
+                             : tr("Click what \u201c%1\u201d is made of, by its name in the model; Escape ends it")
+                                   .arg(QString::fromStdString(row_));
+}
+
+std::optional<QCursor> RowTool::cursor() const {
+    const auto field = rows();
+    return field && option_of(*field) != nullptr ? std::optional(marker_cursor(theme(), Marker::cutter)) : std::nullopt;
+}
+
+std::optional<LooksFor> RowTool::looks_for() const {
+    const auto field = rows();
+    const model::FieldOption* option = field ? option_of(*field) : nullptr;
+    if (option == nullptr || !option->has_place) {
+        return std::nullopt;
+    }
+    return LooksFor{{model::ElementKind::vertex, model::ElementKind::face}, theme().cutter};
+}
+
+std::vector<model::NamedPlace> RowTool::marks() const {
+    const auto output = in_use() && view().sees() ? shown().card_output() : nullptr;
+    return output && output->named.size() <= most ? output->named : std::vector<model::NamedPlace>();
+}
+
+const model::NamedPlace* RowTool::mark_at(const QPointF& at) const {
+    shown_marks_ = marks();
+    const model::NamedPlace* nearest = nullptr;
+    double least = mark_reach;
+    for (const model::NamedPlace& mark : shown_marks_) {
+        if (const double away = QLineF(place_of(mark.at), at).length(); away < least) {
+            least = away;
+            nearest = &mark;
+        }
+    }
+    return nearest;
+}
+
+// On a body what is hit, a vertex before a face; else on the ground, or upright through the origin where that is seen
+// from its edge; in round numbers, as fine as the hand can place them.
+std::optional<Point3> RowTool::place_under(const QPointF& at) const {
+    const double step = std::pow(10, std::ceil(std::log10(1 / view().pixels_per_mm())));
+    const auto rounded = [&](const Point3& p) {
+        return Point3(std::round(p.x / step) * step + 0.0, std::round(p.y / step) * step + 0.0,
+                      std::round(p.z / step) * step + 0.0);
+    };
+    if (const auto found = view().under_pointer()) {
+        const auto body = shown().body(found->body);
+        return found->element.kind == model::ElementKind::vertex && body ? body->elements->center(found->element)
+                                                                         : rounded(found->point);
+    }
+    const Line3 ray = view().ray(at);
+    const Vector3 ways[] = {{0, 0, 1}, {0, 1, 0}, {1, 0, 0}};
+    for (const Vector3& normal : ways) {
+        constexpr double edge_on = 0.2; // sine
+        if (const double slope = ray.along.dot(normal); std::fabs(slope) > edge_on) {
+            return rounded(ray.at((Point3() - ray.from).dot(normal) / slope));
+        }
+    }
+    return std::nullopt;
+}
+
+void RowTool::stand(const Point3& place) {
+    const auto field = rows();
+    auto all = std::get<model::Rows>(field->value);
+    const std::string& unit = session().document().unit;
+    const auto formula = [&](double mm) { return Expression{format_quantity(mm, unit) + " " + unit}; };
+    auto row = std::find_if(all.begin(), all.end(), [&](const model::Row& each) { return each.name == row_; });
+    if (!stands_at_zero(*row) || !row->of.empty()) {
+        model::Row next{free_row_name(all, *option_of(*field)), row->makes};
+        row = all.insert(std::next(row), std::move(next));
+    }
+    row->at = {formula(place.x), formula(place.y), formula(place.z)};
+    const std::string name = row->name;
+    session().set_field(step_, field->info.key, all);
+    answer(name);
+}
+
+bool RowTool::click(const Pointer& pointer) {
+    const auto field = rows();
+    const model::FieldOption* option = field ? option_of(*field) : nullptr;
+    if (option == nullptr) {
+        return false;
+    }
+    if (option->has_place) {
+        if (const auto place = place_under(pointer.at)) {
+            stand(*place);
+        }
+        return true;
+    }
+    if (const model::NamedPlace* mark = mark_at(pointer.at); mark != nullptr && mark->name != row_) {
+        auto all = std::get<model::Rows>(field->value);
+        for (model::Row& row : all) {
+            if (row.name == row_) {
+                row.of.push_back(mark->name);
+            }
+        }
+        session().set_field(step_, field->info.key, all);
+    }
+    return true;
+}
+
+// A point whose numbers are no formulas goes with the pointer, in that principal plane which is seen best; with Shift
+// square to it.
+bool RowTool::press(const Pointer& pointer) {
+    pulled_.clear();
+    const model::NamedPlace* mark = pointer.button == Qt::LeftButton ? mark_at(pointer.at) : nullptr;
+    const auto field = mark != nullptr && mark->point ? rows() : std::nullopt;
+    for (const model::Row& row : field ? std::get<model::Rows>(field->value) : model::Rows()) {
+        if (row.name == mark->name) {
+            pulled_ = row.name;
+            pulled_row_ = row;
+            pulled_from_ = pointer.at;
+            pulled_place_ = Point3(mark->at);
+        }
+    }
+    return !pulled_.empty();
+}
+
+void RowTool::drag(const Pointer& pointer) {
+    const auto field = rows();
+    if (!field) {
+        return;
+    }
+    const Vector3 eye = view().looking_along();
+    const std::array<double, 3> slopes{std::fabs(eye.x), std::fabs(eye.y), std::fabs(eye.z)};
+    const auto axis = static_cast<size_t>(std::max_element(slopes.begin(), slopes.end()) - slopes.begin());
+    std::array<double, 3> normal{};
+    normal[axis] = 1;
+    const Vector3 square(normal);
+    Vector3 by;
+    if (pointer.holds(Qt::ShiftModifier)) {
+        const QPointF from = place_of(pulled_place_);
+        by = square * pulled(view(), pointer.at - pulled_from_, from, place_of(pulled_place_ + square), square);
+    } else {
+        const auto met = [&](const QPointF& at) {
+            const Line3 ray = view().ray(at);
+            return ray.at((pulled_place_ - ray.from).dot(square) / ray.along.dot(square));
+        };
+        by = met(pointer.at) - met(pulled_from_);
+    }
+    auto all = std::get<model::Rows>(field->value);
+    for (model::Row& row : all) {
+        if (row.name == pulled_ && !move(row, {by.x, by.y, by.z})) {
+            return;
+        }
+    }
+    session().set_field(session().card(), field->info.key, all);
+}
+
+// False where a formula holds it.
+bool RowTool::move(model::Row& row, const std::array<double, 3>& by) {
+    const double step = std::pow(10, std::ceil(std::log10(1 / view().pixels_per_mm())));
+    const std::string& unit = session().document().unit;
+    for (size_t axis = 0; axis < by.size(); ++axis) {
+        const double moved = std::round(by[axis] / step) * step;
+        const auto before = evaluate_as(pulled_row_.at[axis].text, shown().parameters(), length_dimension);
+        if (moved == 0 || !before) {
+            row.at[axis] = pulled_row_.at[axis];
+            continue;
+        }
+        if (!names_read(pulled_row_.at[axis].text).empty()) {
+            emit view().hinted(tr("The formula \u201c%1\u201d holds this point.")
+                                   .arg(QString::fromStdString(pulled_row_.at[axis].text)));
+            return false;
+        }
+        row.at[axis].text = format_quantity(*before + moved, unit) + " " + unit;
+    }
+    return true;
+}
+
+bool RowTool::escape() {
+    const bool answering = !row_.empty();
+    answer({});
+    return answering;
+}
+
+void RowTool::take_changes() {
+    const auto field = session().card() == step_ ? rows() : std::nullopt;
+    if (!row_.empty() && (!field || option_of(*field) == nullptr)) {
+        answer({});
+    }
+}
+
+void RowTool::answer(const std::string& row) {
+    step_ = session().card();
+    if (!row.empty() && hand().target()) { // clicks are for the row from now on
+        hand().set_target(std::nullopt);
+    }
+    if (row_ != row) {
+        row_ = row;
+        emit changed(QString::fromStdString(row_));
+        view().tell_hint();
+        view().show_cursor();
+        view().repaint_ink();
+    }
+}
+
+void RowTool::paint(QPainter& painter) {
+    for (const model::NamedPlace& mark : marks()) {
+        const QPointF at = place_of(mark.at);
+        const QString name = QString::fromStdString(mark.name);
+        if (!mark.point && view().is_hidden(mark.at)) {
+            continue;
+        }
+        const QSizeF size = patch_of(name, letters);
+        const QPointF beside(size.width() / 2 + 5, -size.height() / 2 - 3);
+        if (mark.point) {
+            painter.setPen(QPen(theme().cutter, 1.4));
+            painter.setBrush(theme().cutter);
+            painter.drawEllipse(at, 3, 3);
+            painter.setBrush(Qt::NoBrush);
+        }
+        const std::vector<QPointF> places =
+            mark.point ? std::vector<QPointF>{at + beside, at + QPointF(-beside.x(), beside.y()),
+                                              at + QPointF(beside.x(), -beside.y()), at - beside}
+                       : std::vector<QPointF>{at, at + QPointF(0, size.height()), at - QPointF(0, size.height())};
+        const QPointF middle = places[view().labels().free_place(size, places)];
+        view().labels().avoid(
+            write(painter, middle, name, mark.point ? theme().cutter : theme().quiet, theme().paper, letters));
+    }
+}
+
+std::unique_ptr<ViewTool> make_row_tool(Viewport& view) {
+    return std::make_unique<RowTool>(view);
+}
+
+} // namespace kervo::app

@@ -1,0 +1,48 @@
+#include "model/route/spanned.h"
+
+#include "geom/surface/sew.h"
+#include "model/names/names.h"
+
+#include <algorithm>
+
+namespace kervo::model {
+
+namespace {
+constexpr double sewing = 1e-4; // mm: they are made where the borders are
+}
+
+void hand_out_spanned(int step, const TopoDS_Shape& spanned, double gap, const std::string& role,
+                      const std::vector<BodyId>& between, bool sewn, const char* field, Answers& answers,
+                      StepOutput& output) {
+    const BodyId id = std::to_string(step);
+    geom::ShapeWithRoles made{spanned, {}};
+    for (const TopoDS_Shape& face : geom::faces_of(spanned)) {
+        made.roles.push_back({face, role});
+    }
+    FaceNames names = name_fresh(step, made)->names;
+    std::vector<TopoDS_Shape> parts;
+    for (const BodyId& body : between) {
+        names.add(answers.body(body)->names);
+        if (sewn) {
+            parts.push_back(answers.body(body)->shape);
+        }
+    }
+    parts.push_back(spanned); // last: the edges of the others are what both have then
+    const auto whole = geom::sew(parts, std::max(sewing, 2 * gap), answers.progress());
+    if (!whole) {
+        answers.report(field, whole.finding());
+        return;
+    }
+    const BodyPtr body = name_result(whole->shape, whole->origins, names);
+    if (!sewn) {
+        output.bodies[id] = body;
+        output.births.push_back({id, {}, {}});
+        return;
+    }
+    for (const BodyId& used : between) {
+        output.bodies[used] = nullptr;
+    }
+    output.bodies[between.front()] = body;
+}
+
+} // namespace kervo::model

@@ -1,0 +1,15 @@
+// What steps share that span a surface between borders of bodies.
+#pragma once
+
+#include "model/route/step_context.h"
+
+namespace kervo::model {
+
+/// Hands the faces out, all in the role `role`, which are up to `gap` mm off those borders: sewn to the bodies whose
+/// borders they span between, under the name of the first, or as a surface of their own. Findings of sewing, on
+/// `field`.
+void hand_out_spanned(int step, const TopoDS_Shape& spanned, double gap, const std::string& role,
+                      const std::vector<BodyId>& between, bool sewn, const char* field, Answers& answers,
+                      StepOutput& output);
+
+} // namespace kervo::model
