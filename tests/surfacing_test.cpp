@@ -7,9 +7,11 @@
 #include "model/steps/copied_faces/copied_faces.h"
 #include "model/steps/extend/extend.h"
 #include "model/steps/extrude/extrude.h"
+#include "model/steps/flat_surface/flat_surface.h"
 #include "model/steps/projected_curves/projected_curves.h"
 #include "model/steps/sketch/sketch_step.h"
 #include "model/steps/space_curve/space_curve.h"
+#include "model/steps/split_faces/split_faces.h"
 
 #include <QCheckBox>
 #include <QClipboard>
@@ -323,6 +325,98 @@ private slots:
         undo_all_and_redo(hand);
     }
 
+    void a_tube_is_filled_at_both_ends_and_sewn_to_a_solid() {
+        Hand hand;
+        model::Stock post;
+        post.shape.value = "cylinder";
+        post.diameter.text = "40 mm";
+        post.height.text = "30 mm";
+        bring_in(hand, post, "Post");
+        hand.press_model(14.1, -14.1, 15); // its side
+        hand.find_verb("Copy faces");
+        hand.press_button("Accept");
+        hand.model().hand().select({});
+        for (const double z : {30.0, 0.0}) {
+            hand.find_verb("Fill");
+            const int step = hand.session().card();
+            QCOMPARE(hand.session().report(step)->findings.front().code, std::string("step.unanswered"));
+            hand.key(Qt::Key_Escape);
+            choose_border(hand, "field_border", "Copied faces", z);
+            QVERIFY(hand.session().report(step)->findings.empty()); // a round lid, tangent to the tube
+            hand.fill("step_name", z == 0 ? "Lower lid" : "Upper lid");
+            hand.choose("field_meets", "It only touches");
+            hand.choose("field_result", "A surface of its own");
+            QVERIFY(hand.session().report(step)->findings.empty());
+            QVERIFY(near(area_of_last_body(hand), pi * 400, 1e-2)); // by triangles
+            hand.press_button("Accept");
+        }
+        hand.find_verb("Sew");
+        const int sew = hand.session().card();
+        hand.key(Qt::Key_Escape);
+        add_from_list(hand, "field_surfaces", "Copied faces");
+        add_from_list(hand, "field_surfaces", "Upper lid");
+        QCOMPARE(hand.session().report(sew)->findings.front().code, std::string("sew.open"));
+        add_from_list(hand, "field_surfaces", "Lower lid");
+        QVERIFY(hand.session().report(sew)->findings.empty());
+        QVERIFY(near(hand.output(sew).added, pi * 400 * 30, 1e-5));
+        hand.choose("field_becomes", "Still a surface");
+        QCOMPARE(contents_of(hand, "Copied faces"), QString("closed surface"));
+        hand.press_button("Accept");
+        undo_all_and_redo(hand);
+    }
+
+    void a_region_becomes_a_flat_surface_which_is_offset() {
+        Hand hand;
+        model::SketchStep drawn;
+        drawn.drawing.add_circle(drawn.drawing.add_point(0, 0), 18);
+        bring_in(hand, drawn, "Circle");
+        hand.find_verb("Flat surface");
+        const int flat = hand.session().card();
+        hand.press_sketch(0, 0);
+        QCOMPARE(last_step<model::FlatSurface>(hand).regions.size(), 1u);
+        QVERIFY(hand.session().report(flat)->findings.empty());
+        QVERIFY(near(area_of_last_body(hand), pi * 18 * 18, 1e-2));
+        hand.press_button("Accept");
+        hand.model().hand().select({});
+        hand.find_verb("Offset surface");
+        hand.key(Qt::Key_Escape);
+        hand.press(hand.find<QCheckBox>("tick_20"), QPoint(8, 8));
+        hand.fill("field_thickness", "away = 7 mm");
+        hand.settle();
+        QVERIFY(hand.session().report(hand.session().card())->findings.empty());
+        const auto& faces = hand.session().picture()->after.back().second->elements->faces;
+        QVERIFY(near(std::abs(faces.front().center.z), 7));
+        hand.press_button("Accept");
+        undo_all_and_redo(hand);
+    }
+
+    void a_face_is_split_and_one_half_shifted() {
+        Hand hand;
+        bring_in_block(hand); // 80 x 60 x 20
+        hand.press_model(5, 5, 20);
+        hand.find_verb("Split faces");
+        const int split = hand.session().card();
+        QCOMPARE(last_step<model::SplitFaces>(hand).faces.size(), 1u);
+        hand.key(Qt::Key_Escape);
+        // From the middle of one long edge to that of the other, picked in the model.
+        hand.press(hand.named("Pick for From"));
+        hand.press_model(10, -30, 20);
+        hand.press_model(10, 30, 20); // the next click is for "To"
+        hand.settle();
+        QVERIFY(hand.session().report(split)->findings.empty());
+        QCOMPARE(hand.session().picture()->after.back().second->elements->faces.size(), 7u);
+        hand.press_button("Accept");
+        hand.model().hand().select({});
+        hand.press_model(20, 5, 20); // the right half
+        hand.find_verb("Shift faces");
+        hand.fill("field_distance", "10 mm");
+        hand.settle();
+        QVERIFY(!has_error(hand.session().report(hand.session().card())->findings));
+        hand.press_button("Accept");
+        QVERIFY(near(hand.volume("Block"), 80 * 60 * 20 + 40 * 60 * 10));
+        undo_all_and_redo(hand);
+    }
+
     void two_tubes_are_blended_by_keyboard() {
         Hand hand;
         for (const double z : {0.0, 70.0}) {
@@ -378,8 +472,12 @@ private:
             }
             QTest::keyClick(view, Qt::Key_Return);
             hand.settle();
-            const auto& step = last_step<model::Blend>(hand);
-            const auto& chosen = field == "field_first" ? step.first : step.second;
+            model::References chosen;
+            for (const auto& each : model::fields_of(hand.document().steps.back()->definition, true)) {
+                if ("field_" + each.info.key == field.toStdString()) {
+                    chosen = std::get<model::References>(each.value);
+                }
+            }
             QCOMPARE(chosen.size(), 1u);
             if (std::abs((*chosen.front().near)[2] - height) < 1e-6) {
                 return;

@@ -225,6 +225,7 @@ private:
     QLineEdit* add_field(size_t index, const QString& part, const QString& words, const QString& help) {
         auto* field = new QLineEdit(list_);
         field->setObjectName(QString("row_%1_%2").arg(index).arg(part));
+        field->setProperty("tight", true);
         field->setProperty("row", static_cast<qulonglong>(index));
         field->setAccessibleName(tr("%1 of %2").arg(words, QString::fromStdString(rows_[index].name)));
         field->setToolTip(help);

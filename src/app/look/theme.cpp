@@ -88,6 +88,7 @@ QLineEdit, QComboBox { background: CARD; border: 1px solid RULE; border-radius: 
 QFrame#card QLineEdit, QFrame#card QComboBox { background: PANEL; }
 QLineEdit:focus, QComboBox:focus { border: 1px solid WORK; }
 QLineEdit:disabled { color: QUIET; border: 1px dashed RULE; }
+QLineEdit[tight="true"] { padding: 2px 3px; }
 QLineEdit[wrong="true"] { border: 1px solid FINDING; }
 QComboBox::drop-down { border: none; width: 18px; }
 QComboBox::down-arrow { image: url(:/icons/down-ARROW.png); width: 9px; height: 6px; }

@@ -43,10 +43,13 @@ double ProjectedSource::below(const gp_Pnt& place) const {
     double found = curve_.FirstParameter();
     double nearest = std::numeric_limits<double>::infinity();
     double fallback = found;
+    std::array<double, samples + 1> off_by{}; // mm^2
     for (int i = 0; i <= samples; ++i) {
-        const bool lowest = (i == 0 || aside(places_[index(i)], place) <= aside(places_[index(i - 1)], place)) &&
-                            (i == samples || aside(places_[index(i)], place) <= aside(places_[index(i + 1)], place));
-        if (!lowest) {
+        off_by[index(i)] = gp_Vec(places_[index(i)], place).CrossSquareMagnitude(along_);
+    }
+    for (int i = 0; i <= samples; ++i) {
+        if ((i > 0 && off_by[index(i)] > off_by[index(i - 1)]) ||
+            (i < samples && off_by[index(i)] > off_by[index(i + 1)])) {
             continue;
         }
         const double t = closest(place, parameter((i - 1.0) / samples), parameter((i + 1.0) / samples));
@@ -68,9 +71,13 @@ double ProjectedSource::aside(const gp_Pnt& one, const gp_Pnt& other) const {
     return gp_Vec(one, other).CrossMagnitude(along_);
 }
 
+// Newton's method from the middle; where it leaves the range or does not come to rest, from where golden section ends.
 double ProjectedSource::closest(const gp_Pnt& place, double low, double high) const {
     low = std::max(low, curve_.FirstParameter());
     high = std::min(high, curve_.LastParameter());
+    if (const auto t = at_rest(place, (low + high) / 2, low, high)) {
+        return *t;
+    }
     const std::array<double, 2> ends{low, high};
     const double share = (std::sqrt(5.0) - 1) / 2;
     double a = high - share * (high - low);
@@ -86,8 +93,14 @@ double ProjectedSource::closest(const gp_Pnt& place, double low, double high) co
             b = low + share * (high - low);
         }
     }
-    double t = (low + high) / 2;
-    for (int i = 0; i < 4; ++i) {
+    const double t = (low + high) / 2;
+    return at_rest(place, t, ends[0], ends[1]).value_or(t);
+}
+
+std::optional<double> ProjectedSource::at_rest(const gp_Pnt& place, double t, double low, double high) const {
+    constexpr int most = 12;
+    const double range = high - low;
+    for (int i = 0; i < most; ++i) {
         gp_Pnt on;
         gp_Vec first;
         gp_Vec second;
@@ -95,12 +108,17 @@ double ProjectedSource::closest(const gp_Pnt& place, double low, double high) co
         const gp_Vec flat = level(gp_Vec(place, on));
         const double slope = flat.Dot(first);
         const double bend = level(first).SquareMagnitude() + flat.Dot(second);
-        if (std::fabs(bend) < 1e-30) {
-            break;
+        if (bend < 1e-30) { // no lowest place near here
+            return std::nullopt;
         }
-        t = std::clamp(t - slope / bend, ends[0], ends[1]);
+        const double next = std::clamp(t - slope / bend, low, high);
+        const bool rests = std::fabs(next - t) <= 1e-14 * std::max(std::fabs(t), range);
+        t = next;
+        if (rests) {
+            return t;
+        }
     }
-    return t;
+    return std::nullopt;
 }
 
 gp_Vec ProjectedSource::level(const gp_Vec& v) const {

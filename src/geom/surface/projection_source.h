@@ -8,6 +8,7 @@
 #include <TopoDS_Edge.hxx>
 #include <gp_Dir.hxx>
 
+#include <optional>
 #include <vector>
 
 namespace kervo::geom {
@@ -27,14 +28,15 @@ public:
     [[nodiscard]] gp_Vec way_on(double parameter) const;
     /// It is a line along the direction, which meets nothing but points.
     [[nodiscard]] bool runs_along() const;
-    /// The parameter under which the place lies along the direction; of several the nearest. Source: golden section
-    /// about the nearest of 64 places, then Newton on the slope of the distance.
+    /// The parameter under which the place lies along the direction; of several the nearest. Source: Newton on
+    /// the slope of the distance from the nearest of 64 places; golden section where it does not come to rest.
     [[nodiscard]] double below(const gp_Pnt& place) const;
     /// mm, square to the direction.
     [[nodiscard]] double aside(const gp_Pnt& one, const gp_Pnt& other) const;
 
 private:
     [[nodiscard]] double closest(const gp_Pnt& place, double low, double high) const;
+    [[nodiscard]] std::optional<double> at_rest(const gp_Pnt& place, double t, double low, double high) const;
     [[nodiscard]] gp_Vec level(const gp_Vec& v) const;
 
     BRepAdaptor_Curve curve_;
