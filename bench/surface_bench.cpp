@@ -1,6 +1,7 @@
 // Surfaces beside the bare kernel: sewing faces whose borders match, and others; a blend of two loops; trimming one
-// face of a large skin; circles projected onto a sphere, about its axis and beside it.
+// face of a large skin; faces in a net of edges; circles projected onto a sphere, about its axis and beside it.
 #include "geom/cut/divide.h"
+#include "geom/make/flat_loops.h"
 #include "geom/make/stock.h"
 #include "geom/outline/profile.h"
 #include "geom/surface/assemble.h"
@@ -9,16 +10,20 @@
 #include "geom/surface/sew.h"
 
 #include <BOPAlgo_Builder.hxx>
+#include <BOPAlgo_Tools.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_Sewing.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRepPrimAPI_MakeSphere.hxx>
 #include <BRepProj_Projection.hxx>
+#include <BRep_Builder.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Compound.hxx>
 #include <benchmark/benchmark.h>
 
 #include <cmath>
+#include <numeric>
 
 using namespace kervo;
 using namespace kervo::geom;
@@ -111,6 +116,50 @@ BENCHMARK(trimming)->Arg(63)->Unit(benchmark::kMillisecond);
 BENCHMARK(trimming_bare)->Arg(63)->Unit(benchmark::kMillisecond);
 
 } // namespace
+
+// --- Flat faces in a net of edges ------------------------------------------------------------------------------------
+
+// A square grid of straight edges between shared points.
+EdgeNet grid(int cells) {
+    EdgeNet net;
+    const auto point = [&](int i, int k) { return net.point(gp_Pnt(10 * i, 10 * k, 0)).index; };
+    for (int i = 0; i <= cells; ++i) {
+        for (int k = 0; k < cells; ++k) {
+            (void)net.line(point(i, k), point(i, k + 1));
+            (void)net.line(point(k, i), point(k + 1, i));
+        }
+    }
+    return net;
+}
+void enclosing(benchmark::State& state) {
+    const EdgeNet net = grid(static_cast<int>(state.range(0)));
+    std::vector<size_t> edges(net.edges());
+    std::iota(edges.begin(), edges.end(), size_t{0});
+    for (auto _ : state) {
+        const auto faces = flat_faces(net, edges);
+        if (!faces || faces->size() != static_cast<size_t>(state.range(0) * state.range(0))) {
+            state.SkipWithError("faces are missing");
+        }
+    }
+}
+void enclosing_bare(benchmark::State& state) {
+    const EdgeNet net = grid(static_cast<int>(state.range(0)));
+    BRep_Builder builder;
+    TopoDS_Compound edges;
+    builder.MakeCompound(edges);
+    for (size_t i = 0; i < net.edges(); ++i) {
+        builder.Add(edges, net.edge(i));
+    }
+    for (auto _ : state) {
+        TopoDS_Shape wires;
+        TopoDS_Shape faces;
+        BOPAlgo_Tools::EdgesToWires(edges, wires, Standard_True);
+        BOPAlgo_Tools::WiresToFaces(wires, faces);
+        benchmark::DoNotOptimize(faces);
+    }
+}
+BENCHMARK(enclosing)->Arg(5)->Arg(20)->Unit(benchmark::kMillisecond);
+BENCHMARK(enclosing_bare)->Arg(5)->Arg(20)->Unit(benchmark::kMillisecond);
 
 // --- Projecting ------------------------------------------------------------------------------------------------------
 

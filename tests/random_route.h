@@ -22,9 +22,11 @@ class RandomRoute {
 public:
     /// Routes of lower seeds know solids alone.
     static constexpr unsigned first_with_surfaces = 5000;
+    /// And of lower ones than that nothing that is built from points.
+    static constexpr unsigned first_with_points = 6000;
 
     RandomRoute(unsigned seed, const Writing& writing)
-        : random_(seed), writing_(writing), surfaces_(seed >= first_with_surfaces) {
+        : random_(seed), writing_(writing), surfaces_(seed >= first_with_surfaces), points_(seed >= first_with_points) {
         route_.parameter("a", mm(writing.scale * 6));
         base();
         const int steps = 1 + whole(10);
@@ -433,7 +435,49 @@ private:
                        : std::array{body.x - body.w / 2, body.y + 1, body.h});
     }
 
+    // A block with three to five sides from its corners upwards, under a leaning lid, which cuts a body.
+    void built() {
+        const Solid body = any();
+        const double x = body.x + length(-0.5, 0.5) * body.w;
+        const double y = body.y + length(-0.5, 0.5) * body.d;
+        const double low = length(-0.2, 0.8) * body.h;
+        const double high = low + length(0.3, 1.2) * body.h;
+        const double reach = length(0.15, 0.5) * body.w;
+        const double lean = length(-0.3, 0.3) * (high - low) / reach;
+        const double turned = length(0, 3);
+        const int count = 3 + whole(3);
+        Json rows = Json::array();
+        std::vector<std::string> rings[2];
+        for (int i = 0; i <= count; ++i) {
+            const double turn = turned + 2 * pi * i / count;
+            for (const bool upper : {false, true}) {
+                const std::string name = (upper ? "b" : "a") + std::to_string(i % count);
+                rings[upper ? 1 : 0].push_back(name);
+                if (i < count) {
+                    const double z = upper ? high + lean * reach * std::cos(turn) : low;
+                    const auto at = place(x + reach * std::cos(turn), y + reach * std::sin(turn), z);
+                    rows.push_back({{"name", name}, {"makes", "point"}, {"at", {mm(at[0]), mm(at[1]), mm(at[2])}}});
+                }
+            }
+        }
+        for (int i = 0; i < count; ++i) {
+            rows.push_back({{"name", "e" + std::to_string(i)},
+                            {"makes", "edges"},
+                            {"of", {rings[0][static_cast<size_t>(i)], rings[1][static_cast<size_t>(i)]}}});
+        }
+        rows.push_back({{"name", "low"}, {"makes", "edges"}, {"of", rings[0]}});
+        rows.push_back({{"name", "high"}, {"makes", "edges"}, {"of", rings[1]}});
+        for (const char* makes : {"flat_faces", "shell", "solid"}) {
+            rows.push_back({{"name", makes}, {"makes", makes}});
+        }
+        const std::string id = std::to_string(add("built_up", {{"rows", rows}}));
+        add("body_cut", {{"workpieces", {std::to_string(body.id)}}, {"cutters", {id}}, {"short_ends", "meant"}});
+    }
+
     void one_more() {
+        if (points_ && whole(4) == 0) {
+            return built();
+        }
         if (surfaces_ && whole(3) == 0) {
             return surfaces();
         }
@@ -478,7 +522,7 @@ private:
     std::set<std::string> cutters_;
     int count_ = 0, last_cut_ = 0, cut_body_ = 0;
     bool resizes_ = false;
-    bool surfaces_;
+    bool surfaces_, points_;
 };
 
 } // namespace kervo::test

@@ -70,10 +70,10 @@ struct CopyNames {
 
 /// A line of a list that is worked through from top to bottom: what it makes, and of what.
 struct Row {
-    std::string name;                               ///< by which the lines after it use it
-    std::string makes;                              ///< one of the options of the field
-    std::vector<std::string> of = {};               ///< names of what it is made of, in order; empty: all that fits
-    std::array<Expression, 3> at = {"0", "0", "0"}; ///< of what has a place: x, y, z
+    std::string name;                 ///< by which the lines after it use it
+    std::string makes;                ///< one of the options of the field
+    std::vector<std::string> of = {}; ///< names of what it is made of, in order; empty: all that fits
+    std::array<Expression, 3> at = {{{"0"}, {"0"}, {"0"}}}; ///< of what has a place: x, y, z
     friend bool operator==(const Row&, const Row&) = default;
 };
 using Rows = std::vector<Row>;

@@ -69,8 +69,7 @@ void DimensionTool::pull_length(const Pointer& pointer) {
     const double length = reach_of(*pulled_).dot(way);
     const double mm = pulled(view(), pointer.at - pulled_from_, place_of(start),
                              place_of(start + way * std::max(std::fabs(length), 1.0)), way);
-    // Round numbers, as fine as the hand can place them: a pixel or more apart.
-    const double step = std::pow(10, std::ceil(std::log10(1 / view().pixels_per_mm())));
+    const double step = round_step(view());
     const double rounded = std::round((length + mm) * pulled_->factor / step);
     const double value = (pulled_->way ? rounded : std::max(rounded, 1.0)) * step;
     session().set_field(session().card(), pulled_->field, Expression{format_quantity(value, unit) + " " + unit});

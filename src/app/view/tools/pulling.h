@@ -22,4 +22,13 @@ inline double pulled(const Viewport& view, const QPointF& total, const QPointF& 
     return QPointF::dotProduct(total, way) / length / view.pixels_per_mm() / seen;
 }
 
+/// Round numbers as fine as the hand can place them: a pixel or more apart (mm).
+inline double round_step(const Viewport& view) {
+    return std::pow(10, std::ceil(std::log10(1 / view.pixels_per_mm())));
+}
+inline double rounded(const Viewport& view, double mm) {
+    const double step = round_step(view);
+    return std::round(mm / step) * step + 0.0; // no -0
+}
+
 } // namespace kervo::app

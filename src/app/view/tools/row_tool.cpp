@@ -44,22 +44,22 @@ bool RowTool::in_use() const {
     return !hand().target() && hand().drawn_step() == 0 && rows().has_value();
 }
 
-// What the row that is answered makes; null where there is none.
-const model::FieldOption* RowTool::option_of(const model::Field& field) const {
-    for (const model::Row& row : std::get<model::Rows>(field.value)) {
-        for (const model::FieldOption& option : field.info.options) {
+// What the row that is answered makes.
+std::optional<model::FieldOption> RowTool::wanted() const {
+    const auto field = row_.empty() ? std::nullopt : rows();
+    for (const model::Row& row : field ? std::get<model::Rows>(field->value) : model::Rows()) {
+        for (const model::FieldOption& option : field->info.options) {
             if (row.name == row_ && option.value == row.makes) {
-                return &option;
+                return option;
             }
         }
     }
-    return nullptr;
+    return std::nullopt;
 }
 
 QString RowTool::hint() const {
-    const auto field = rows();
-    const model::FieldOption* option = field ? option_of(*field) : nullptr;
-    if (option == nullptr) {
+    const auto option = wanted();
+    if (!option) {
         return {};
     }
     return option->has_place ? tr("Click where points stand: vertices, faces, or the ground; Escape ends it")
@@ -68,14 +68,12 @@ QString RowTool::hint() const {
 }
 
 std::optional<QCursor> RowTool::cursor() const {
-    const auto field = rows();
-    return field && option_of(*field) != nullptr ? std::optional(marker_cursor(theme(), Marker::cutter)) : std::nullopt;
+    return wanted() ? std::optional(marker_cursor(theme(), Marker::cutter)) : std::nullopt;
 }
 
 std::optional<LooksFor> RowTool::looks_for() const {
-    const auto field = rows();
-    const model::FieldOption* option = field ? option_of(*field) : nullptr;
-    if (option == nullptr || !option->has_place) {
+    const auto option = wanted();
+    if (!option || !option->has_place) {
         return std::nullopt;
     }
     return LooksFor{{model::ElementKind::vertex, model::ElementKind::face}, theme().cutter};
@@ -102,22 +100,20 @@ const model::NamedPlace* RowTool::mark_at(const QPointF& at) const {
 // On a body what is hit, a vertex before a face; else on the ground, or upright through the origin where that is seen
 // from its edge; in round numbers, as fine as the hand can place them.
 std::optional<Point3> RowTool::place_under(const QPointF& at) const {
-    const double step = std::pow(10, std::ceil(std::log10(1 / view().pixels_per_mm())));
-    const auto rounded = [&](const Point3& p) {
-        return Point3(std::round(p.x / step) * step + 0.0, std::round(p.y / step) * step + 0.0,
-                      std::round(p.z / step) * step + 0.0);
+    const auto in_round_numbers = [&](const Point3& p) {
+        return Point3(rounded(view(), p.x), rounded(view(), p.y), rounded(view(), p.z));
     };
     if (const auto found = view().under_pointer()) {
         const auto body = shown().body(found->body);
         return found->element.kind == model::ElementKind::vertex && body ? body->elements->center(found->element)
-                                                                         : rounded(found->point);
+                                                                         : in_round_numbers(found->point);
     }
     const Line3 ray = view().ray(at);
     const Vector3 ways[] = {{0, 0, 1}, {0, 1, 0}, {1, 0, 0}};
     for (const Vector3& normal : ways) {
         constexpr double edge_on = 0.2; // sine
         if (const double slope = ray.along.dot(normal); std::fabs(slope) > edge_on) {
-            return rounded(ray.at((Point3() - ray.from).dot(normal) / slope));
+            return in_round_numbers(ray.at((Point3() - ray.from).dot(normal) / slope));
         }
     }
     return std::nullopt;
@@ -130,7 +126,7 @@ void RowTool::stand(const Point3& place) {
     const auto formula = [&](double mm) { return Expression{format_quantity(mm, unit) + " " + unit}; };
     auto row = std::find_if(all.begin(), all.end(), [&](const model::Row& each) { return each.name == row_; });
     if (!stands_at_zero(*row) || !row->of.empty()) {
-        model::Row next{free_row_name(all, *option_of(*field)), row->makes};
+        model::Row next{free_row_name(all, *wanted()), row->makes};
         row = all.insert(std::next(row), std::move(next));
     }
     row->at = {formula(place.x), formula(place.y), formula(place.z)};
@@ -140,9 +136,8 @@ void RowTool::stand(const Point3& place) {
 }
 
 bool RowTool::click(const Pointer& pointer) {
-    const auto field = rows();
-    const model::FieldOption* option = field ? option_of(*field) : nullptr;
-    if (option == nullptr) {
+    const auto option = wanted();
+    if (!option) {
         return false;
     }
     if (option->has_place) {
@@ -152,6 +147,7 @@ bool RowTool::click(const Pointer& pointer) {
         return true;
     }
     if (const model::NamedPlace* mark = mark_at(pointer.at); mark != nullptr && mark->name != row_) {
+        const auto field = rows();
         auto all = std::get<model::Rows>(field->value);
         for (model::Row& row : all) {
             if (row.name == row_) {
@@ -213,10 +209,9 @@ void RowTool::drag(const Pointer& pointer) {
 
 // False where a formula holds it.
 bool RowTool::move(model::Row& row, const std::array<double, 3>& by) {
-    const double step = std::pow(10, std::ceil(std::log10(1 / view().pixels_per_mm())));
     const std::string& unit = session().document().unit;
     for (size_t axis = 0; axis < by.size(); ++axis) {
-        const double moved = std::round(by[axis] / step) * step;
+        const double moved = rounded(view(), by[axis]);
         const auto before = evaluate_as(pulled_row_.at[axis].text, shown().parameters(), length_dimension);
         if (moved == 0 || !before) {
             row.at[axis] = pulled_row_.at[axis];
@@ -239,8 +234,7 @@ bool RowTool::escape() {
 }
 
 void RowTool::take_changes() {
-    const auto field = session().card() == step_ ? rows() : std::nullopt;
-    if (!row_.empty() && (!field || option_of(*field) == nullptr)) {
+    if (!row_.empty() && (session().card() != step_ || !wanted())) {
         answer({});
     }
 }

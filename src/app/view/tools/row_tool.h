@@ -33,7 +33,7 @@ signals:
 
 private:
     [[nodiscard]] std::optional<model::Field> rows() const;
-    [[nodiscard]] const model::FieldOption* option_of(const model::Field& field) const;
+    [[nodiscard]] std::optional<model::FieldOption> wanted() const;
     [[nodiscard]] const model::NamedPlace* mark_at(const QPointF& at) const;
     [[nodiscard]] std::vector<model::NamedPlace> marks() const;
     [[nodiscard]] std::optional<Point3> place_under(const QPointF& at) const;

@@ -1,3 +1,4 @@
+// Points and edges.
 #include "model/steps/built_up/building.h"
 
 #include "geom/kernel/finding_place.h"
@@ -9,7 +10,6 @@
 
 #include <algorithm>
 
-// Points and edges.
 namespace kervo::model {
 
 namespace {

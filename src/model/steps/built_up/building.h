@@ -15,8 +15,12 @@ public:
     Building(int step, Answers& answers, StepOutput& output)
         : prefix_(std::to_string(step) + ":"), answers_(answers), output_(output) {}
 
+    /// Elements of bodies; each has a name.
     void take(const References& taken);
+    /// In their order, until one is a finding.
     void work(const Rows& rows);
+    /// The most that came of them under the step's own id: solids, else surfaces, else curves; what was not used for it
+    /// beside it. And how many there are of each.
     void hand_out(const BodyId& id);
 
 private:

@@ -80,10 +80,11 @@ std::vector<geom::BorderSide> Fill::edges(Answers& answers, std::vector<BodyId>&
         if (std::find(bodies.begin(), bodies.end(), id) == bodies.end()) {
             bodies.push_back(id);
         }
-        std::vector<TopoDS_Edge> taken{TopoDS::Edge(element)};
+        const TopoDS_Edge picked = TopoDS::Edge(element);
+        std::vector<TopoDS_Edge> taken{picked};
         for (const geom::Border& each :
              takes.value == "whole" ? geom::free_borders(body->shape) : std::vector<geom::Border>{}) {
-            if (std::any_of(each.edges.begin(), each.edges.end(), [&](const auto& e) { return e.IsSame(element); })) {
+            if (std::any_of(each.edges.begin(), each.edges.end(), [&](const auto& e) { return e.IsSame(picked); })) {
                 taken = each.closed ? each.edges : taken;
             }
         }

@@ -107,8 +107,11 @@ StepOutput SpaceCurve::evaluate(const StepInputs& inputs) const {
     FaceNames names;
     double length = 0;
     for (size_t i = 0; i < edges.size(); ++i) {
-        const std::string number = edges.size() == 1 ? "" : "/" + std::to_string(i + 1);
-        names.Bind(edges[i], FaceName{id + ":curve" + number, {}, false});
+        std::string name = id + ":curve";
+        if (edges.size() > 1) {
+            name += "/" + std::to_string(i + 1);
+        }
+        names.Bind(edges[i], FaceName{name, {}, false});
         length += geom::length_of(edges[i]);
     }
     output.bodies[id] = body_of_edges(edges, names);
