@@ -320,7 +320,7 @@ std::optional<PickTarget> StepVerbs::take_selection(model::StepDefinition& defin
             }
         }
         if (!next && takes_elements(info) && answered != nullptr &&
-            (!answered->empty() || (info.question != model::Question::how_far && !info.folded))) {
+            (!answered->empty() || info.question != model::Question::how_far)) {
             next = info.many || answered->empty() ? std::optional(PickTarget::of(info)) : std::nullopt;
             break;
         }

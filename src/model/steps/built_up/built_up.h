@@ -34,8 +34,7 @@ struct BuiltUp {
                         "Vertices, edges and faces of bodies that the rows may use, each under its name.")
                   .picks({ElementKind::vertex, ElementKind::edge, ElementKind::face})
                   .several()
-                  .named()
-                  .folds(),
+                  .named(),
               self.taken);
     }
 

@@ -69,8 +69,7 @@ struct SpaceCurve {
                   .picks({K::vertex})
                   .several()
                   .named()
-                  .when("made", of_points)
-                  .folds(),
+                  .when("made", of_points),
               self.taken);
     }
 
