@@ -18,6 +18,7 @@
 #include <Geom_TrimmedCurve.hxx>
 #include <Precision.hxx>
 #include <Standard_Failure.hxx>
+#include <TopoDS.hxx>
 
 #include <algorithm>
 
