@@ -41,9 +41,6 @@ const Json solid = shell + Json{row("b", "solid")};
 int build(Route& route, const Json& rows, const Json& taken = Json::array()) {
     return route.add("built_up", {{"rows", rows}, {"taken", taken}});
 }
-std::string fact(const Outcome& outcome, int id, const std::string& name) {
-    return outcome.evaluation.report(id)->output->facts.at(name);
-}
 std::string counts(const Outcome& outcome, int id) {
     std::string all;
     for (const char* each : {"points", "edges", "faces", "shells", "solids", "free edges"}) {

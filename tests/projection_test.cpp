@@ -7,19 +7,6 @@ using namespace kervo::test;
 
 namespace {
 
-double length(const Outcome& outcome, int id) {
-    double sum = 0;
-    const auto found = outcome.body(std::to_string(id));
-    for (const auto& edge : found ? geom::edges_of(found->shape) : std::vector<TopoDS_Shape>{}) {
-        sum += geom::length_of(edge);
-    }
-    return sum;
-}
-std::string fact(const Outcome& outcome, int id, const std::string& name) {
-    const auto* report = outcome.evaluation.report(id);
-    return report == nullptr || !report->output ? "" : report->output->facts.at(name);
-}
-
 // A ball about the origin.
 int ball(Route& route, double radius) {
     return route.add("stock", {{"shape", "sphere"}, {"diameter", mm(2 * radius)}, {"z", mm(-radius)}});

@@ -21,6 +21,18 @@ inline double area(const Outcome& outcome, int id) {
     return found ? geom::area_of(found->shape) : 0;
 }
 
+/// Of all edges of a body.
+inline double length(const Outcome& outcome, int id) {
+    const auto found = outcome.body(std::to_string(id));
+    return found ? geom::length_of(found->shape) : 0;
+}
+
+/// What a step says of itself; empty where it says nothing at all.
+inline std::string fact(const Outcome& outcome, int id, const std::string& name) {
+    const auto* report = outcome.evaluation.report(id);
+    return report == nullptr || !report->output ? "" : report->output->facts.at(name);
+}
+
 /// Of the box around a body.
 inline std::array<double, 3> middle(const Outcome& outcome, int id) {
     const auto box = geom::box_of(outcome.body(std::to_string(id))->shape);

@@ -24,14 +24,6 @@ TopoDS_Shape shape(const Outcome& outcome, int id) {
     const auto found = outcome.body(std::to_string(id));
     return found ? found->shape : TopoDS_Shape();
 }
-double length(const Outcome& outcome, int id) {
-    double sum = 0;
-    for (const auto& edge :
-         shape(outcome, id).IsNull() ? std::vector<TopoDS_Shape>{} : geom::edges_of(shape(outcome, id))) {
-        sum += geom::length_of(edge);
-    }
-    return sum;
-}
 size_t edges(const Outcome& outcome, int id) {
     return geom::edges_of(shape(outcome, id)).size();
 }

@@ -4,6 +4,7 @@
 
 #include "geom/kernel/finding_place.h"
 #include "geom/measure/measure.h"
+#include "geom/outline/flat_outline.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
@@ -29,7 +30,7 @@ namespace {
 constexpr double in_plane = 1e-6; // mm
 constexpr int shares = 16;        // of a bent edge, where it is looked at
 
-using Flat = std::array<double, 2>;
+using Flat = FlatOutline::Place;
 
 // A few places along an edge that tell where it lies: of a straight one its ends.
 std::vector<gp_Pnt> places_along(const TopoDS_Edge& edge) {
@@ -84,9 +85,9 @@ public:
 private:
     struct Cycle {
         std::vector<Half> halves;
-        double area = 0;          // of those that run counterclockwise; others have a negative one
-        std::vector<Flat> around; // a polygon near it
-        size_t part = 0;          // of what hangs together
+        double area = 0;    // of those that run counterclockwise; others have a negative one
+        FlatOutline around; // a polygon near it
+        size_t part = 0;    // of what hangs together
     };
 
     [[nodiscard]] Flat flat(const gp_Pnt& place) const;
@@ -240,8 +241,9 @@ void PlaneLoops::trace() {
             if (!halves[half].forward) {
                 std::reverse(places.begin(), places.end());
             }
-            std::transform(places.begin(), std::prev(places.end()), std::back_inserter(cycle.around),
-                           [&](const gp_Pnt& place) { return flat(place); });
+            for (size_t i = 1; i < places.size(); ++i) {
+                cycle.around.chords.push_back({flat(places[i - 1]), flat(places[i])});
+            }
         }
         cycle.part = root(start(cycle.halves.front()));
         cycles_.push_back(std::move(cycle));
@@ -260,19 +262,6 @@ bool PlaneLoops::drop_bridges() {
         }
     }
     return std::erase_if(edges_, [&](size_t edge) { return bridges.contains(edge); }) > 0;
-}
-
-bool is_within(const std::vector<Flat>& polygon, const Flat& place) {
-    bool inside = false;
-    for (size_t i = 0, k = polygon.size() - 1; i < polygon.size(); k = i++) {
-        const Flat& a = polygon[i];
-        const Flat& b = polygon[k];
-        if ((a[1] > place[1]) != (b[1] > place[1]) &&
-            place[0] < (b[0] - a[0]) * (place[1] - a[1]) / (b[1] - a[1]) + a[0]) {
-            inside = !inside;
-        }
-    }
-    return inside;
 }
 
 Result<LoopFace> PlaneLoops::face_of(const Cycle& outer, const std::vector<const Cycle*>& holes) const {
@@ -322,7 +311,7 @@ Result<std::vector<LoopFace>> PlaneLoops::faces() {
     for (const Cycle& inner : cycles_) {
         const Cycle* around = nullptr; // the smallest that it lies in
         for (const auto& [outer, known] : holes) {
-            if (inner.area < 0 && outer->part != inner.part && is_within(outer->around, inner.around.front()) &&
+            if (inner.area < 0 && outer->part != inner.part && outer->around.contains(inner.around.chords.front().a) &&
                 (around == nullptr || outer->area < around->area)) {
                 around = outer;
             }

@@ -1,7 +1,6 @@
 #include "geom/make/sweep_volume.h"
 
 #include "geom/measure/arc_length.h"
-
 #include "geom/measure/measure.h"
 #include "geom/outline/path.h"
 

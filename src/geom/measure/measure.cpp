@@ -1,7 +1,6 @@
 #include "geom/measure/measure.h"
 
 #include "geom/measure/arc_length.h"
-
 #include "geom/measure/face_integrals.h"
 
 #include <BRepAdaptor_Curve.hxx>

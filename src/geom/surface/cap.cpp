@@ -14,7 +14,7 @@ namespace kervo::geom {
 
 namespace {
 
-constexpr int looked_at = 64; // places around
+constexpr size_t looked_at = 64; // places around
 
 // Of the tangent of a cubic that turns by an angle, in chords: for an arc of a circle it comes nearest to the arc.
 double length_for(double turn) {
@@ -25,17 +25,16 @@ class Spokes {
 public:
     Spokes(const BorderWay& way, double firmness) : way_(way), firmness_(firmness) {
         gp_XYZ sum(0, 0, 0);
-        for (int i = 0; i < looked_at; ++i) {
-            sum += half(i / double(looked_at), false)[3].XYZ();
+        std::array<gp_Vec, looked_at> passing; // the ways in which the curves pass the middle
+        for (size_t i = 0; i < looked_at; ++i) {
+            const Column here = half(static_cast<double>(i) / looked_at, false);
+            sum += here[3].XYZ();
+            passing[i] = gp_Vec(here[2], here[3]);
         }
         middle_ = gp_Pnt(sum / looked_at);
-        gp_Vec normal; // of a plane through the ways in which the curves pass the middle
-        for (int i = 0; i < looked_at; ++i) {
-            const auto passing = [&](int k) {
-                const Column here = half(k / double(looked_at), false);
-                return gp_Vec(here[2], here[3]);
-            };
-            normal += passing(i).Crossed(passing(i + looked_at / 4));
+        gp_Vec normal; // of a plane through them
+        for (size_t i = 0; i < looked_at; ++i) {
+            normal += passing[i].Crossed(passing[(i + looked_at / 4) % looked_at]);
         }
         normal_ = gp_Dir(normal); // throws where there is none
     }
@@ -107,7 +106,7 @@ Result<Cap> cap(const BorderWay& way, double firmness) try {
         const double from = ends[i];
         const double to = ends[i + 1];
         const auto column = [&](double share) { return spokes.column(share, share == from || share == to); };
-        const auto [surface, gap] = surface_of_columns(column, from, to);
+        const auto surface = surface_of_columns(column, from, to).surface;
         if (surface.IsNull()) {
             return failed(way);
         }
@@ -115,9 +114,8 @@ Result<Cap> cap(const BorderWay& way, double firmness) try {
             return told("fill.folds", "What spans this border would turn over here.",
                         "Divide the border by an edge, and span each part; or let it leave less firmly.", *fold);
         }
-        made.gap = std::max(made.gap, gap);
-        for (int k = 0; k < looked_at; ++k) {
-            const double share = from + (to - from) * (k + 0.5) / looked_at;
+        for (size_t k = 0; k < looked_at; ++k) {
+            const double share = from + (to - from) * (static_cast<double>(k) + 0.5) / looked_at;
             const auto place = way.at(share);
             if (!place || place->off.Magnitude() == 0) {
                 continue;

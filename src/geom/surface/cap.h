@@ -8,7 +8,6 @@ namespace kervo::geom {
 
 struct Cap {
     std::vector<TopoDS_Face> faces; ///< one from each edge, in their order
-    double gap = 0;                 ///< mm, the most between it and the border
     double lean = 0;                ///< rad, the most between its tangent planes and those of the faces beside it
     gp_Pnt lean_at;                 ///< where that is
 };

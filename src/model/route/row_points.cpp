@@ -32,6 +32,17 @@ void tell_of_row(const Row& row, Finding finding, Answers& answers) {
     answers.report("rows", std::move(finding));
 }
 
+std::vector<TakenElement> taken_elements(const References& taken, Answers& answers) {
+    References called = taken;
+    name_each(called);
+    const auto found = taken.empty() ? Answers::Elements() : answers.elements("taken", called);
+    std::vector<TakenElement> all;
+    for (size_t i = 0; answers.ok() && i < found.size(); ++i) { // then none of them is missing
+        all.push_back({called[i].name, found[i].body, found[i].element});
+    }
+    return all;
+}
+
 std::optional<gp_Pnt> place_of_row(const Row& row, const FindPoint& known, Answers& answers) {
     gp_XYZ at;
     for (int axis = 0; axis < 3; ++axis) {
@@ -65,11 +76,8 @@ std::optional<std::vector<gp_Pnt>> stand_points(const Rows& rows, const Referenc
         known[name] = at;
         output.named.push_back({name, {at.X(), at.Y(), at.Z()}, true});
     };
-    References called = taken;
-    name_each(called);
-    const auto elements = taken.empty() ? Answers::Elements() : answers.elements("taken", called);
-    for (size_t i = 0; answers.ok() && i < elements.size(); ++i) {
-        know(called[i].name, geom::center_of(elements[i].element));
+    for (const TakenElement& each : taken_elements(taken, answers)) {
+        know(each.name, geom::center_of(each.element));
     }
     std::vector<gp_Pnt> points;
     for (const Row& row : answers.ok() ? rows : Rows()) {

@@ -21,6 +21,15 @@ Finding bad_row_name(bool taken);
 /// The finding on "rows" that says of which row it speaks.
 void tell_of_row(const Row& row, Finding finding, Answers& answers);
 
+/// An element of a body that rows may use, under its name.
+struct TakenElement {
+    std::string name;
+    BodyId body;
+    TopoDS_Shape element;
+};
+/// Those of the field "taken"; none where nothing is picked, and after a finding.
+std::vector<TakenElement> taken_elements(const References& taken, Answers& answers);
+
 /// Where a point stands that is known by name; nothing where there is none.
 using FindPoint = std::function<std::optional<gp_Pnt>(const std::string& name)>;
 /// At its numbers, from the origin or the point that it names. Findings on "rows": build.no_such, build.from.

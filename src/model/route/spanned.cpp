@@ -1,15 +1,18 @@
 #include "model/route/spanned.h"
 
+#include "geom/kernel/finding_place.h"
 #include "geom/surface/sew.h"
 #include "model/names/names.h"
 
 #include <algorithm>
+#include <numbers>
 
 namespace kervo::model {
 
 namespace {
-constexpr double sewing = 1e-4; // mm: they are made where the borders are
-}
+constexpr double sewing = 1e-4;                           // mm: they are made where the borders are
+constexpr double smooth = 0.1 * std::numbers::pi / 180.0; // what is more is told
+} // namespace
 
 void hand_out_spanned(int step, const TopoDS_Shape& spanned, double gap, const std::string& role,
                       const std::vector<BodyId>& between, bool sewn, const char* field, Answers& answers,
@@ -43,6 +46,15 @@ void hand_out_spanned(int step, const TopoDS_Shape& spanned, double gap, const s
         output.bodies[used] = nullptr;
     }
     output.bodies[between.front()] = body;
+}
+
+void tell_lean(double lean, const gp_Pnt& at, const char* code, const char* mend, const char* field, Answers& answers) {
+    if (lean > smooth) {
+        Finding finding =
+            warning_finding(code, "It is off being tangent here by " + format_quantity(lean, "deg", 3) + " deg.", mend);
+        geom::add_place(finding, at);
+        answers.report(field, std::move(finding));
+    }
 }
 
 } // namespace kervo::model

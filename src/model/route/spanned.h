@@ -12,4 +12,7 @@ void hand_out_spanned(int step, const TopoDS_Shape& spanned, double gap, const s
                       const std::vector<BodyId>& between, bool sewn, const char* field, Answers& answers,
                       StepOutput& output);
 
+/// Warns on `field` where it leans out of the tangent planes beside it by more than 0.1 degrees (rad).
+void tell_lean(double lean, const gp_Pnt& at, const char* code, const char* mend, const char* field, Answers& answers);
+
 } // namespace kervo::model

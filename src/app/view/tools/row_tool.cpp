@@ -15,6 +15,14 @@ constexpr size_t most = 400;      // more would be one dark field
 constexpr double mark_reach = 11; // pixels around a mark in which it is clicked
 constexpr int letters = 12;       // pixels
 
+bool has_rows(const model::StepDefinition& definition) {
+    bool found = false;
+    model::for_each_field(definition, [&](const model::FieldInfo&, const auto& value) {
+        found = found || std::is_same_v<std::decay_t<decltype(value)>, model::Rows>;
+    });
+    return found;
+}
+
 bool stands_at_zero(const model::Row& row) {
     return row.at == model::Row().at;
 }
@@ -30,9 +38,13 @@ std::string free_row_name(const model::Rows& rows, const model::FieldOption& opt
     }
 }
 
+// Asked at every move of the pointer: of steps without rows nothing is copied.
 std::optional<model::Field> RowTool::rows() const {
     const auto step = shown().card_step();
-    for (model::Field& field : step ? model::fields_of(step->definition, true) : std::vector<model::Field>{}) {
+    if (!step || !has_rows(step->definition)) {
+        return std::nullopt;
+    }
+    for (model::Field& field : model::fields_of(step->definition, true)) {
         if (std::holds_alternative<model::Rows>(field.value)) {
             return std::move(field);
         }
@@ -84,14 +96,13 @@ std::vector<model::NamedPlace> RowTool::marks() const {
     return output && output->named.size() <= most ? output->named : std::vector<model::NamedPlace>();
 }
 
-const model::NamedPlace* RowTool::mark_at(const QPointF& at) const {
-    shown_marks_ = marks();
-    const model::NamedPlace* nearest = nullptr;
+std::optional<model::NamedPlace> RowTool::mark_at(const QPointF& at) const {
+    std::optional<model::NamedPlace> nearest;
     double least = mark_reach;
-    for (const model::NamedPlace& mark : shown_marks_) {
+    for (const model::NamedPlace& mark : marks()) {
         if (const double away = QLineF(place_of(mark.at), at).length(); away < least) {
             least = away;
-            nearest = &mark;
+            nearest = mark;
         }
     }
     return nearest;
@@ -146,7 +157,7 @@ bool RowTool::click(const Pointer& pointer) {
         }
         return true;
     }
-    if (const model::NamedPlace* mark = mark_at(pointer.at); mark != nullptr && mark->name != row_) {
+    if (const auto mark = mark_at(pointer.at); mark && mark->name != row_) {
         const auto field = rows();
         auto all = std::get<model::Rows>(field->value);
         for (model::Row& row : all) {
@@ -162,18 +173,17 @@ bool RowTool::click(const Pointer& pointer) {
 // A point whose numbers are no formulas goes with the pointer, in that principal plane which is seen best; with Shift
 // square to it.
 bool RowTool::press(const Pointer& pointer) {
-    pulled_.clear();
-    const model::NamedPlace* mark = pointer.button == Qt::LeftButton ? mark_at(pointer.at) : nullptr;
-    const auto field = mark != nullptr && mark->point ? rows() : std::nullopt;
+    pulled_.reset();
+    const auto mark = pointer.button == Qt::LeftButton ? mark_at(pointer.at) : std::nullopt;
+    const auto field = mark && mark->point ? rows() : std::nullopt;
     for (const model::Row& row : field ? std::get<model::Rows>(field->value) : model::Rows()) {
         if (row.name == mark->name) {
-            pulled_ = row.name;
-            pulled_row_ = row;
+            pulled_ = row;
             pulled_from_ = pointer.at;
             pulled_place_ = Point3(mark->at);
         }
     }
-    return !pulled_.empty();
+    return pulled_.has_value();
 }
 
 void RowTool::drag(const Pointer& pointer) {
@@ -200,7 +210,7 @@ void RowTool::drag(const Pointer& pointer) {
     }
     auto all = std::get<model::Rows>(field->value);
     for (model::Row& row : all) {
-        if (row.name == pulled_ && !move(row, {by.x, by.y, by.z})) {
+        if (row.name == pulled_->name && !move(row, {by.x, by.y, by.z})) {
             return;
         }
     }
@@ -212,14 +222,14 @@ bool RowTool::move(model::Row& row, const std::array<double, 3>& by) {
     const std::string& unit = session().document().unit;
     for (size_t axis = 0; axis < by.size(); ++axis) {
         const double moved = rounded(view(), by[axis]);
-        const auto before = evaluate_as(pulled_row_.at[axis].text, shown().parameters(), length_dimension);
+        const auto before = evaluate_as(pulled_->at[axis].text, shown().parameters(), length_dimension);
         if (moved == 0 || !before) {
-            row.at[axis] = pulled_row_.at[axis];
+            row.at[axis] = pulled_->at[axis];
             continue;
         }
-        if (!names_read(pulled_row_.at[axis].text).empty()) {
-            emit view().hinted(tr("The formula \u201c%1\u201d holds this point.")
-                                   .arg(QString::fromStdString(pulled_row_.at[axis].text)));
+        if (!names_read(pulled_->at[axis].text).empty()) {
+            emit view().hinted(
+                tr("The formula \u201c%1\u201d holds this point.").arg(QString::fromStdString(pulled_->at[axis].text)));
             return false;
         }
         row.at[axis].text = format_quantity(*before + moved, unit) + " " + unit;

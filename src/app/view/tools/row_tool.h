@@ -34,7 +34,7 @@ signals:
 private:
     [[nodiscard]] std::optional<model::Field> rows() const;
     [[nodiscard]] std::optional<model::FieldOption> wanted() const;
-    [[nodiscard]] const model::NamedPlace* mark_at(const QPointF& at) const;
+    [[nodiscard]] std::optional<model::NamedPlace> mark_at(const QPointF& at) const;
     [[nodiscard]] std::vector<model::NamedPlace> marks() const;
     [[nodiscard]] std::optional<Point3> place_under(const QPointF& at) const;
     void stand(const Point3& place);
@@ -42,9 +42,7 @@ private:
 
     std::string row_;
     int step_ = 0;
-    mutable std::vector<model::NamedPlace> shown_marks_;
-    std::string pulled_;    ///< the row whose point is pulled
-    model::Row pulled_row_; ///< as it was then
+    std::optional<model::Row> pulled_; ///< the row whose point is pulled, as it was
     QPointF pulled_from_;
     Point3 pulled_place_;
 };

@@ -1,6 +1,5 @@
 #include "model/steps/blend/blend.h"
 
-#include "geom/kernel/finding_place.h"
 #include "geom/surface/blend_borders.h"
 #include "model/document/step_of.h"
 #include "model/route/spanned.h"
@@ -9,14 +8,12 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace kervo::model {
 
 namespace {
 
-constexpr double gap_told = 1e-5;                         // mm
-constexpr double smooth = 0.1 * std::numbers::pi / 180.0; // what is more is told
+constexpr double gap_told = 1e-5; // mm
 
 // The border that is picked, all of it of one body, whose id is handed back.
 std::optional<geom::BorderWay> border(const char* field, const References& picked, bool whole, Answers& answers,
@@ -49,13 +46,8 @@ void tell_worst(const geom::Blended& blended, Answers& answers) {
                                                      " mm of its borders.",
                                                  "Shift one of them, or split their edges where they bend sharply."));
     }
-    if (blended.angle > smooth) {
-        Finding finding = warning_finding(
-            "span.not_tangent", "It is off being tangent here by " + format_quantity(blended.angle, "deg", 3) + " deg.",
-            "Let it leave its borders less firmly, or shift one of them.");
-        geom::add_place(finding, blended.worst);
-        answers.report("first_leaves", std::move(finding));
-    }
+    tell_lean(blended.angle, blended.worst, "span.not_tangent",
+              "Let it leave its borders less firmly, or shift one of them.", "first_leaves", answers);
 }
 
 } // namespace

@@ -4,7 +4,6 @@
 #include "geom/kernel/finding_place.h"
 #include "geom/kernel/hanging_together.h"
 #include "model/names/border_names.h"
-#include "model/route/row_points.h"
 
 #include <TopoDS.hxx>
 
@@ -30,11 +29,8 @@ void Building::lacks(const Row& row, const std::string& what) {
          row);
 }
 
-void Building::take(const References& taken) {
-    const auto elements = answers_.elements("taken", taken);
-    for (size_t i = 0; answers_.ok() && i < elements.size(); ++i) {
-        const auto& [body, element, own] = elements[i];
-        const std::string& name = taken[i].name;
+void Building::take(const std::vector<TakenElement>& taken) {
+    for (const auto& [name, body, element] : taken) {
         const Row row{name, {}};
         if (element.ShapeType() == TopAbs_VERTEX) {
             const auto point = net_.point(geom::center_of(element));

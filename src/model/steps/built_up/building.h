@@ -3,7 +3,7 @@
 
 #include "geom/make/edge_net.h"
 #include "geom/surface/sew.h"
-#include "model/route/step_context.h"
+#include "model/route/row_points.h"
 
 #include <TopoDS_Face.hxx>
 
@@ -15,8 +15,7 @@ public:
     Building(int step, Answers& answers, StepOutput& output)
         : prefix_(std::to_string(step) + ":"), answers_(answers), output_(output) {}
 
-    /// Elements of bodies; each has a name.
-    void take(const References& taken);
+    void take(const std::vector<TakenElement>& taken);
     /// In their order, until one is a finding.
     void work(const Rows& rows);
     /// The most that came of them under the step's own id: solids, else surfaces, else curves; what was not used for it

@@ -9,15 +9,10 @@ StepOutput BuiltUp::evaluate(const StepInputs& inputs) const {
     StepOutput output;
     Answers answers(inputs, output);
     Building building(inputs.step, answers, output);
-    if (!taken.empty()) {
-        References called = taken;
-        name_each(called);
-        building.take(called);
+    building.take(taken_elements(taken, answers));
+    if (answers.ok()) {
+        building.work(rows);
     }
-    if (!answers.ok()) {
-        return output;
-    }
-    building.work(rows);
     if (answers.ok()) {
         building.hand_out(std::to_string(inputs.step));
     }

@@ -11,26 +11,10 @@
 #include <TopoDS.hxx>
 
 #include <algorithm>
-#include <numbers>
 
 namespace kervo::model {
 
 namespace {
-
-constexpr double smooth = 0.1 * std::numbers::pi / 180.0; // what is more is told
-
-// The edge as it lies in its only face; of one with two faces, or none, without.
-geom::BorderSide beside(const Body& body, const TopoDS_Edge& edge) {
-    std::vector<geom::BorderSide> found;
-    for (const TopoDS_Shape& face : geom::faces_of(body.shape)) {
-        for (const TopoDS_Shape& each : geom::edges_of(face)) {
-            if (each.IsSame(edge)) {
-                found.emplace_back(TopoDS::Edge(each), TopoDS::Face(face));
-            }
-        }
-    }
-    return found.size() == 1 ? found.front() : geom::BorderSide(edge, {});
-}
 
 // The edges one after the other; nothing and a finding where they do not close, or close several times.
 std::vector<geom::BorderSide> in_order(const std::vector<geom::BorderSide>& edges, Answers& answers) {
@@ -61,16 +45,6 @@ std::vector<geom::BorderSide> in_order(const std::vector<geom::BorderSide>& edge
     return {};
 }
 
-void tell_worst(const geom::Filled& filled, Answers& answers) {
-    if (filled.lean > smooth) {
-        Finding finding = warning_finding(
-            "fill.not_tangent", "It is off being tangent here by " + format_quantity(filled.lean, "deg", 3) + " deg.",
-            "Let it only touch, or blend from border to border.");
-        geom::add_place(finding, filled.lean_at);
-        answers.report("meets", std::move(finding));
-    }
-}
-
 } // namespace
 
 std::vector<geom::BorderSide> Fill::edges(Answers& answers, std::vector<BodyId>& bodies) const {
@@ -88,8 +62,11 @@ std::vector<geom::BorderSide> Fill::edges(Answers& answers, std::vector<BodyId>&
                 taken = each.closed ? each.edges : taken;
             }
         }
+        const auto sides = geom::border_sides(body->shape); // what is none of them has no face, or two
         for (const TopoDS_Edge& edge : taken) {
-            all.push_back(beside(*body, edge));
+            const auto side =
+                std::find_if(sides.begin(), sides.end(), [&](const auto& each) { return each.edge.IsSame(edge); });
+            all.push_back(side != sides.end() ? *side : geom::BorderSide(edge, {}));
         }
     }
     return all;
@@ -132,7 +109,8 @@ StepOutput Fill::evaluate(const StepInputs& inputs) const {
         answers.report("border", filled.finding());
         return output;
     }
-    tell_worst(*filled, answers);
+    tell_lean(filled->lean, filled->lean_at, "fill.not_tangent", "Let it only touch, or blend from border to border.",
+              "meets", answers);
     std::vector<TopoDS_Shape> faces;
     for (const geom::Filled::Part& part : filled->parts) {
         faces.push_back(part.face);
