@@ -1,5 +1,6 @@
 // Surfaces from the window: swept from open curves, copied from faces, extended, cut with, sewn and made thick; by
 // mouse and by keyboard.
+#include "app/view/tools/net_tool.h"
 #include "shaping_fixture.h"
 
 #include "model/steps/blend/blend.h"
@@ -8,6 +9,7 @@
 #include "model/steps/extend/extend.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/flat_surface/flat_surface.h"
+#include "model/steps/free_form/free_form.h"
 #include "model/steps/projected_curves/projected_curves.h"
 #include "model/steps/sketch/sketch_step.h"
 #include "model/steps/space_curve/space_curve.h"
@@ -301,6 +303,82 @@ private slots:
         QVERIFY(near(area_of_last_body(hand), area(pulled, 0), 1e-6));
         hand.press_button("Accept");
         QCOMPARE(contents_of(hand, "Built-up body"), QString("open, 1 border"));
+        undo_all_and_redo(hand);
+    }
+
+    void control_points_are_pulled_framed_and_moved_by_number() {
+        Hand hand;
+        hand.find_verb("Free-form surface"); // 100 x 60, 7 x 7 control points
+        const int step = hand.session().card();
+        hand.settle();
+        QCOMPARE(hand.output(step).facts.at("patches"), std::string("4 \u00d7 4"));
+        hand.press_button("Front");
+        hand.settle();
+        const auto rows = [&] { return last_step<model::FreeFormSurface>(hand).rows; };
+        const auto point = [&](int row, int column) { return Point3(hand.output(step).net->at(row, column)); };
+        const auto seen = [&](int row, int column) { return hand.model().place_of(point(row, column)); };
+        // From the side all points of a row lie behind each other; the one that is pulled moves, up.
+        hand.drag(seen(3, 0), seen(3, 0) - QPointF(0, 60));
+        hand.settle();
+        QCOMPARE(rows().size(), 1u);
+        QCOMPARE(rows()[0].makes, std::string("move"));
+        QCOMPARE(rows()[0].of.size(), 1u);
+        QVERIFY(QString::fromStdString(rows()[0].of[0]).startsWith("p4_"));
+        const double up = std::stod(rows()[0].at[2].text);
+        QVERIFY(std::abs(up - 60 / hand.model().pixels_per_mm()) < 0.5);
+        QCOMPARE(rows()[0].at[0].text, std::string("0"));
+        // Again: the same row goes on, and it is one step to undo.
+        const int column = QString::fromStdString(rows()[0].of[0]).mid(3).toInt() - 1;
+        QVERIFY(near(point(3, column).z, up));
+        hand.drag(seen(3, column), seen(3, column) + QPointF(0, 30));
+        hand.settle();
+        QCOMPARE(rows().size(), 1u);
+        QVERIFY(std::abs(point(3, column).z - up / 2) < 0.5);
+        // A frame takes a whole row; its numbers are typed.
+        hand.press_button("Top");
+        hand.settle();
+        const QPointF corner(8, 8);
+        hand.drag(seen(1, 0) - corner - QPointF(0, seen(1, 0).y() - seen(1, 6).y()), seen(1, 0) + corner,
+                  Qt::LeftButton, Qt::ControlModifier);
+        hand.press_button("+ Move softly");
+        QCOMPARE(rows().back().of.size(), 7u);
+        for (const QString number : {"0", "0", "12 mm"}) {
+            hand.type(number);
+            hand.key(Qt::Key_Tab);
+        }
+        hand.fill("field_reach", "5 mm");
+        hand.settle();
+        QVERIFY(hand.session().report(step)->findings.empty());
+        for (int k = 0; k < 7; ++k) {
+            QVERIFY(near(point(1, k).z, 12));
+        }
+        QVERIFY(near(point(2, 3).z, 0)); // out of reach
+        // More rows leave the shape as it is: here in the patch in which the points weigh most. A click chooses one.
+        const double area = area_of_last_body(hand);
+        hand.press_button("+ More rows");
+        hand.key(Qt::Key_Tab);
+        hand.settle();
+        hand.key(Qt::Key_Escape);
+        QCOMPARE(hand.output(step).net->rows, 8);
+        QVERIFY(near(area_of_last_body(hand), area, 1e-2));
+        hand.press_model(point(6, 1).x, point(6, 1).y, point(6, 1).z);
+        QCOMPARE(hand.model().tool<NetTool>().chosen(), std::set<std::string>{"p7_2"});
+        hand.press_button("Accept");
+        QCOMPARE(contents_of(hand, "Free-form surface"), QString("open, 1 border"));
+        undo_all_and_redo(hand);
+    }
+
+    void a_face_becomes_free_form() {
+        Hand hand;
+        bring_in_block(hand);
+        hand.find_verb("Free-form like a face");
+        hand.press_model(10, 10, 20);
+        hand.settle();
+        const auto& step = last_step<model::FreeFormSurface>(hand);
+        QCOMPARE(step.face.size(), 1u);
+        QVERIFY(hand.session().report(hand.session().card())->findings.empty());
+        QVERIFY(near(area_of_last_body(hand), 80 * 60));
+        hand.press_button("Accept");
         undo_all_and_redo(hand);
     }
 

@@ -23,9 +23,8 @@ constexpr int border = 2;
 
 // A formula as it is, a choice as it stands on the card.
 std::string in_words(const model::FieldInfo& info, const std::string& answer) {
-    const auto option = std::find_if(info.options.begin(), info.options.end(),
-                                     [&](const model::FieldOption& each) { return each.value == answer; });
-    return option == info.options.end() ? answer : option->label;
+    const model::FieldOption* option = info.option(answer);
+    return option == nullptr ? answer : option->label;
 }
 
 } // namespace

@@ -1,5 +1,6 @@
 #include "app/cards/row_editor.h"
 
+#include "app/view/tools/net_tool.h"
 #include "app/view/tools/row_tool.h"
 #include "base/assignment.h"
 
@@ -139,10 +140,10 @@ private:
     [[nodiscard]] RowTool& tool() const { return context_.viewport.tool<RowTool>(); }
 
     [[nodiscard]] const model::FieldOption& option_of(const model::Row& row) const {
-        return *std::find_if(info_.options.begin(), info_.options.end(),
-                             [&](const model::FieldOption& option) { return option.value == row.makes; });
+        return *info_.option(row.makes); // the document has no others
     }
     [[nodiscard]] bool has_place(const model::Row& row) const { return option_of(row).has_place; }
+    [[nodiscard]] bool has_way(const model::Row& row) const { return option_of(row).has_way; }
 
     static void show(QLineEdit* field, const QString& text) {
         if (!field->hasFocus() || !field->isModified()) {
@@ -157,17 +158,25 @@ private:
         for (size_t i = 0; i < lines_.size(); ++i) {
             QLineEdit* field = lines_[i].of;
             const bool now = rows_[i].name == tool().answered();
-            field->setPlaceholderText(has_place(rows_[i]) ? tr("0") : now ? tr("click, or all") : tr("all"));
+            field->setPlaceholderText(has_place(rows_[i]) ? tr("0")
+                                      : has_way(rows_[i]) ? tr("click them")
+                                      : now               ? tr("click, or all")
+                                                          : tr("all"));
         }
     }
 
     void add(const model::FieldOption& option) {
         auto next = rows_;
         next.push_back({free_row_name(next, option), option.value});
+        if (!option.has_place) { // what is chosen in the model already
+            const auto chosen = context_.viewport.tool<NetTool>().chosen();
+            next.back().of.assign(chosen.begin(), chosen.end());
+        }
         set(next);
         tool().answer(next.back().name);
         if (!lines_.empty()) {
-            QLineEdit* first = option.has_place ? lines_.back().at.front() : lines_.back().of;
+            const bool by_number = option.has_place || (option.has_way && !next.back().of.empty());
+            QLineEdit* first = by_number ? lines_.back().at.front() : lines_.back().of;
             first->setFocus(Qt::OtherFocusReason);
             first->selectAll();
         }
@@ -245,7 +254,7 @@ private:
         });
     }
 
-    void add_place(size_t index, QGridLayout* grid) {
+    void add_numbers(size_t index, QGridLayout* grid, int at) {
         Line& line = lines_[index];
         for (size_t axis = 0; axis < 3; ++axis) {
             QLineEdit* field = add_field(index, axes[axis], axes[axis],
@@ -267,17 +276,13 @@ private:
                 }
             });
             line.at.push_back(field);
-            grid->addWidget(field, static_cast<int>(index) + 1, 1 + static_cast<int>(axis));
+            grid->addWidget(field, at, 1 + static_cast<int>(axis));
         }
-        line.of->setFixedWidth(34);
-        line.of->setToolTip(tr("The point from which x, y and z are measured; empty: from the origin."));
-        grid->addWidget(line.of, static_cast<int>(index) + 1, 4);
     }
 
-    void add_line(size_t index, QGridLayout* grid) {
+    void add_line(size_t index, QGridLayout* grid, int at) {
         const model::Row& row = rows_[index];
         const QString words = QString::fromStdString(option_of(row).label);
-        const int at = static_cast<int>(index) + 1; // below the heads
         Line line{add_field(index, "name", tr("Name"), tr("%1; other rows use it by this name.").arg(words)),
                   add_field(index, "of", tr("Parts"),
                             tr("%1 of these, in their order; empty: of all that there is.").arg(words)),
@@ -293,12 +298,19 @@ private:
         grid->addWidget(line.name, at, 0);
         lines_.push_back(line);
         if (has_place(row)) {
-            add_place(index, grid);
+            add_numbers(index, grid, at);
+            lines_.back().of->setFixedWidth(34);
+            lines_.back().of->setToolTip(tr("The point from which x, y and z are measured; empty: from the origin."));
+            grid->addWidget(lines_.back().of, at, 4);
         } else {
             auto* label = new QLabel(words, list_);
             label->setObjectName("quiet");
-            grid->addWidget(label, at, 1, 1, 2);
-            grid->addWidget(line.of, at, 3, 1, 2);
+            const int wide = has_way(row) ? 1 : 2; // columns; what moves may be many
+            grid->addWidget(label, at, 1, 1, wide);
+            grid->addWidget(line.of, at, 1 + wide, 1, 4 - wide);
+        }
+        if (has_way(row)) {
+            add_numbers(index, grid, at + 1);
         }
         auto* off = new QPushButton(QChar(0x00D7), list_);
         off->setObjectName("plain");
@@ -325,24 +337,28 @@ private:
         auto* grid = new QGridLayout(list_);
         grid->setContentsMargins(0, 0, 0, 0);
         grid->setSpacing(4);
-        if (std::any_of(rows_.begin(), rows_.end(), [&](const auto& row) { return has_place(row); })) {
+        const bool places = std::any_of(rows_.begin(), rows_.end(), [&](const auto& row) { return has_place(row); });
+        if (places || std::any_of(rows_.begin(), rows_.end(), [&](const auto& row) { return has_way(row); })) {
             int column = 1;
-            for (const QString& words : {tr("x"), tr("y"), tr("z"), tr("from")}) {
+            for (const QString& words : {tr("x"), tr("y"), tr("z"), places ? tr("from") : QString()}) {
                 auto* label = new QLabel(words, list_);
                 label->setObjectName("quiet");
                 grid->addWidget(label, 0, column++, Qt::AlignHCenter);
             }
         }
+        int at = 1; // below the heads
         for (size_t i = 0; i < rows_.size(); ++i) {
-            add_line(i, grid);
+            add_line(i, grid, at);
+            at += has_way(rows_[i]) ? 2 : 1;
         }
         list_->setVisible(!rows_.empty());
         // From left to right, row by row.
         QWidget* before = nullptr;
         for (const Line& line : lines_) {
+            const bool parts_first = has_way(rows_[static_cast<size_t>(&line - lines_.data())]);
             std::vector<QLineEdit*> fields{line.name};
             fields.insert(fields.end(), line.at.begin(), line.at.end());
-            fields.push_back(line.of);
+            fields.insert(parts_first ? fields.begin() + 1 : fields.end(), line.of);
             for (QLineEdit* field : fields) {
                 if (before != nullptr) {
                     setTabOrder(before, field);

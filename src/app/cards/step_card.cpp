@@ -191,9 +191,8 @@ QString in_words(const model::Field& field) {
     };
     QString answer = StepCard::tr("none");
     if (const auto* choice = std::get_if<model::Choice>(&field.value)) {
-        for (const model::FieldOption& option : field.info.options) {
-            answer = option.value == choice->value ? small(option.label) : answer;
-        }
+        const model::FieldOption* option = field.info.option(choice->value);
+        answer = option == nullptr ? answer : small(option->label);
     } else if (const auto* formula = std::get_if<Expression>(&field.value)) {
         answer = QString::fromStdString(formula->text);
     }

@@ -329,7 +329,8 @@ std::optional<PickTarget> StepVerbs::take_selection(model::StepDefinition& defin
 }
 
 bool StepVerbs::takes_elements(const model::FieldInfo& info) {
-    return !info.accepts.empty() && !info.accepts.contains(model::ElementKind::body) && (info.many || info.writes);
+    return !info.accepts.empty() && !info.accepts.contains(model::ElementKind::body) &&
+           (info.many || info.writes || info.clicked);
 }
 
 // Into the first question that wants elements, and is not only about how far.

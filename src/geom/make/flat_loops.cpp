@@ -4,6 +4,7 @@
 
 #include "geom/kernel/finding_place.h"
 #include "geom/measure/measure.h"
+#include "geom/measure/spans.h"
 #include "geom/outline/flat_outline.h"
 
 #include <BRepAdaptor_Curve.hxx>
@@ -175,7 +176,8 @@ double PlaneLoops::swept(const Half& half) const {
     const BRepAdaptor_Curve curve(net_.edge(half.edge));
     const gp_Vec x(plane_.XAxis().Direction());
     const gp_Vec y(plane_.YAxis().Direction());
-    const int parts = curve.GetType() == GeomAbs_Line ? 1 : shares * std::max(1, curve.NbIntervals(GeomAbs_CN));
+    const int parts =
+        curve.GetType() == GeomAbs_Line ? 1 : shares * static_cast<int>(smooth_spans_of(curve).size() - 1);
     double sum = 0;
     for (int i = 0; i < parts; ++i) {
         const double length = (curve.LastParameter() - curve.FirstParameter()) / parts;

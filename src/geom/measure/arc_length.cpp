@@ -1,6 +1,7 @@
 #include "geom/measure/arc_length.h"
 
-#include <TColStd_Array1OfReal.hxx>
+#include "geom/measure/spans.h"
+
 #include <gp_Circ.hxx>
 
 #include <boost/math/quadrature/gauss_kronrod.hpp>
@@ -20,10 +21,8 @@ double arc_length(const Adaptor3d_Curve& curve, double from, double to) {
     if (curve.GetType() == GeomAbs_Circle) {
         return curve.Circle().Radius() * (high - low);
     }
-    TColStd_Array1OfReal knots(1, curve.NbIntervals(GeomAbs_CN) + 1);
-    curve.Intervals(knots, GeomAbs_CN);
     std::vector<double> ends{low};
-    for (const double knot : knots) {
+    for (const double knot : smooth_spans_of(curve)) {
         if (knot > low && knot < high) {
             ends.push_back(knot);
         }

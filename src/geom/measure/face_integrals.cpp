@@ -8,6 +8,7 @@
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
+#include <Geom_BSplineSurface.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
@@ -319,49 +320,78 @@ FaceIntegral over_turned(const TopoDS_Face& face, const gp_Ax3& axes, const gp_P
     return out;
 }
 
-// Where the spans of a B-spline surface end along one of its parameters; they are divided by
-// three where they are rational, or of a high degree.
-std::vector<double> span_ends(const TColStd_Array1OfReal& knots, bool divided) {
-    std::vector<double> ends{knots.First()};
-    for (int i = knots.Lower(); i < knots.Upper(); ++i) {
-        if (divided) {
-            ends.push_back((2 * knots(i) + knots(i + 1)) / 3);
-            ends.push_back((knots(i) + 2 * knots(i + 1)) / 3);
-        }
-        ends.push_back(knots(i + 1));
+// Where the spans of a surface end along one of its parameters; they are divided by three where they are rational, or
+// of a high degree.
+std::vector<double> divided(const std::vector<double>& ends) {
+    std::vector<double> finer{ends.front()};
+    for (size_t i = 0; i + 1 < ends.size(); ++i) {
+        finer.push_back((2 * ends[i] + ends[i + 1]) / 3);
+        finer.push_back((ends[i] + 2 * ends[i + 1]) / 3);
+        finer.push_back(ends[i + 1]);
     }
-    return ends;
+    return finer;
+}
+
+// Where a border passes one of these values of a parameter, between two places on it; it is taken to pass it once.
+template <class At>
+void add_passing(const std::vector<double>& ends, double from, double to, const At& at, std::vector<double>& places) {
+    const double low = std::min(at(from), at(to));
+    const double high = std::max(at(from), at(to));
+    for (auto end = std::upper_bound(ends.begin(), ends.end(), low); end != ends.end() && *end < high; ++end) {
+        double before = from;
+        double behind = to;
+        const bool rises = at(to) > at(from);
+        constexpr int halvings = 50;
+        for (int i = 0; i < halvings; ++i) {
+            const double middle = (before + behind) / 2;
+            ((at(middle) < *end) == rises ? before : behind) = middle;
+        }
+        places.push_back((before + behind) / 2);
+    }
+}
+
+// A border is divided where it bends, and where it passes from one span of the surface to the next.
+std::vector<double> smooth_pieces(const BRepAdaptor_Curve2d& curve, const std::vector<double>& u_ends,
+                                  const std::vector<double>& v_ends) {
+    const int pieces = curve.GetType() == GeomAbs_Line ? 1 : 4;
+    const std::vector<double> spans = spans_of(curve);
+    std::vector<double> places{spans.front()};
+    for (size_t i = 0; i + 1 < spans.size(); ++i) {
+        for (int k = 0; k < pieces; ++k) {
+            const double from = spans[i] + (spans[i + 1] - spans[i]) * k / pieces;
+            const double to = k + 1 == pieces ? spans[i + 1] : spans[i] + (spans[i + 1] - spans[i]) * (k + 1) / pieces;
+            add_passing(
+                u_ends, from, to, [&](double t) { return curve.Value(t).X(); }, places);
+            add_passing(
+                v_ends, from, to, [&](double t) { return curve.Value(t).Y(); }, places);
+            places.push_back(to);
+        }
+    }
+    std::sort(places.begin(), places.end());
+    return places;
 }
 
 // By Green's theorem along the border over v; at each place the integrand is summed up over u, span by span.
 FaceIntegral over_spline(const TopoDS_Face& face, const BRepAdaptor_Surface& surface, const gp_Pnt& apex) {
-    TColStd_Array1OfReal u_knots(1, surface.NbUIntervals(GeomAbs_CN) + 1);
-    TColStd_Array1OfReal v_knots(1, surface.NbVIntervals(GeomAbs_CN) + 1);
-    surface.UIntervals(u_knots, GeomAbs_CN);
-    surface.VIntervals(v_knots, GeomAbs_CN);
-    double low = 0; // the sum over u begins here; round surfaces are repeated as far as the face goes
-    double high = 0;
-    double unused[2];
-    BRepTools::UVBounds(face, low, high, unused[0], unused[1]);
-    const bool divided =
-        surface.IsURational() || surface.IsVRational() || std::max(surface.UDegree(), surface.VDegree()) > exact_degree;
-    std::vector<double> u_ends{low};
-    const double period = surface.IsUPeriodic() ? surface.UPeriod() : 0;
-    for (const double knot : span_ends(u_knots, divided)) {
-        for (double at = period > 0 ? knot + period * std::floor((low - knot) / period) : knot; at < high + period;
-             at += period) {
-            if (at > low) {
-                u_ends.push_back(at);
-            }
-            if (period == 0) {
-                break;
-            }
-        }
+    double u0 = 0; // the sum over u begins here
+    double u1 = 0;
+    double v0 = 0;
+    double v1 = 0;
+    BRepTools::UVBounds(face, u0, u1, v0, v1);
+    std::vector<double> u_ends{u0, u1};
+    std::vector<double> v_ends{v0, v1};
+    if (surface.GetType() == GeomAbs_BSplineSurface) { // round ones are repeated as far as the face goes
+        const Handle(Geom_BSplineSurface) spline = surface.BSpline();
+        u_ends = knots_within(spline->UKnots(), spline->IsUPeriodic() ? spline->UPeriod() : 0, u0, u1);
+        v_ends = knots_within(spline->VKnots(), spline->IsVPeriodic() ? spline->VPeriod() : 0, v0, v1);
     }
-    u_ends.push_back(high);
-    std::sort(u_ends.begin(), u_ends.end());
-    const auto v_ends = span_ends(v_knots, divided);
+    if (surface.IsURational() || surface.IsVRational() ||
+        std::max(surface.UDegree(), surface.VDegree()) > exact_degree) {
+        u_ends = divided(u_ends);
+        v_ends = divided(v_ends);
+    }
     double volume = 0;
+    double area = 0;        // no polynomial: close to it where the surface turns by little within a span
     gp_XYZ moment(0, 0, 0); // of the cone, about the apex
     const auto add = [&](double from, double to, double v, double weight) {
         each_gauss_point(from, to, [&](double u, double inner) {
@@ -370,34 +400,19 @@ FaceIntegral over_spline(const TopoDS_Face& face, const BRepAdaptor_Surface& sur
             gp_Vec dv;
             surface.D1(u, v, p, du, dv);
             const gp_XYZ r = p.XYZ() - apex.XYZ();
-            const double g = weight * inner * gp_Vec(r).Dot(du.Crossed(dv));
+            const gp_Vec normal = du.Crossed(dv);
+            const double g = weight * inner * gp_Vec(r).Dot(normal);
+            area += weight * inner * normal.Magnitude();
             volume += g / 3;
             moment += r * (g / 4);
         });
     };
     each_border_edge(face, [&](const TopoDS_Edge& edge, double sign) {
         const BRepAdaptor_Curve2d curve(edge, face);
-        const bool line = curve.GetType() == GeomAbs_Line;
-        const double rise = line ? curve.Line().Direction().Y() : 0;
-        if (line && std::fabs(rise) < 1e-15) {
+        if (curve.GetType() == GeomAbs_Line && std::fabs(curve.Line().Direction().Y()) < 1e-15) {
             return;
         }
-        std::vector<double> spans = spans_of(curve);
-        std::vector<double> finer;
-        for (size_t i = 0; i + 1 < spans.size(); ++i) {
-            constexpr int pieces = 4; // where the border bends, or crosses spans of the surface
-            for (int k = 0; k < (line ? 1 : pieces); ++k) {
-                finer.push_back(spans[i] + (spans[i + 1] - spans[i]) * k / pieces);
-            }
-            for (const double v : line ? v_ends : std::vector<double>{}) {
-                const double t = (v - curve.Line().Location().Y()) / rise;
-                if (t > spans[i] && t < spans[i + 1]) {
-                    finer.push_back(t);
-                }
-            }
-        }
-        finer.push_back(spans.back());
-        std::sort(finer.begin(), finer.end());
+        const std::vector<double> finer = smooth_pieces(curve, u_ends, v_ends);
         for (size_t i = 0; i + 1 < finer.size(); ++i) {
             each_gauss_point(finer[i], finer[i + 1], [&](double t, double weight) {
                 gp_Pnt2d uv;
@@ -410,6 +425,7 @@ FaceIntegral over_spline(const TopoDS_Face& face, const BRepAdaptor_Surface& sur
         }
     });
     FaceIntegral out;
+    out.area = std::fabs(area);
     out.cone = volume;
     out.moment = moment + apex.XYZ() * volume;
     return out;

@@ -14,6 +14,7 @@
 #include <BRep_Tool.hxx>
 #include <GCPnts_TangentialDeflection.hxx>
 #include <GeomAdaptor_Curve.hxx>
+#include <Geom_BSplineSurface.hxx>
 #include <Geom_Surface.hxx>
 #include <TopoDS.hxx>
 #include <gp_Mat.hxx>
@@ -42,6 +43,81 @@ std::vector<double> steps_of(const Handle(Geom_Curve) & curve, double first, dou
     return steps;
 }
 
+// A bend that the curve in the middle does not have is as large as a few spans.
+template <class Knot> void add_spans(int knots, const Knot& knot, std::vector<double>& steps) {
+    constexpr int enough = 120;
+    const int pieces = std::clamp(enough / knots, 1, 4);
+    const double first = steps.front();
+    const double last = steps.back();
+    for (int i = 1; i < knots; ++i) {
+        for (int k = 0; k < pieces; ++k) {
+            if (const double at = knot(i) + (knot(i + 1) - knot(i)) * k / pieces; at > first && at < last) {
+                steps.push_back(at);
+            }
+        }
+    }
+    std::sort(steps.begin(), steps.end());
+    const double same = (last - first) * 1e-6;
+    std::vector<double> apart{first};
+    for (const double at : steps) {
+        if (at > apart.back() + same && at < last - same) {
+            apart.push_back(at);
+        }
+    }
+    apart.push_back(last);
+    steps = std::move(apart);
+}
+
+// Whether a surface is the graph of a function over a plane: then it cannot run through itself. Seen in that plane, the
+// derivatives along its first parameter lie about one axis, those along its second about another, square to it, so
+// narrowly that every Jacobian between them is a P-matrix: the map to the plane is one to one on a rectangle (Gale and
+// Nikaido 1965). Derivatives of B-splines lie between differences of control points.
+bool is_graph(const Geom_BSplineSurface& surface) {
+    if (surface.IsURational() || surface.IsVRational() || surface.IsUPeriodic() || surface.IsVPeriodic()) {
+        return false;
+    }
+    const int rows = surface.NbUPoles();
+    const int columns = surface.NbVPoles();
+    const auto difference = [&](int i, int k, int di, int dk) {
+        return gp_Vec(surface.Pole(i, k), surface.Pole(i + di, k + dk));
+    };
+    gp_Vec along(0, 0, 0);
+    gp_Vec across(0, 0, 0);
+    for (int k = 1; k <= columns; ++k) {
+        along += gp_Vec(surface.Pole(1, k), surface.Pole(rows, k));
+    }
+    for (int i = 1; i <= rows; ++i) {
+        across += gp_Vec(surface.Pole(i, 1), surface.Pole(i, columns));
+    }
+    const gp_Vec normal = along.Crossed(across);
+    if (normal.Magnitude() <= 1e-6 * along.Magnitude() * across.Magnitude()) {
+        return false;
+    }
+    const gp_Vec x = along.Normalized();
+    const gp_Vec y = normal.Crossed(along).Normalized();
+    double lean_first = 0;  // out of x, the most
+    double lean_second = 0; // out of y
+    for (int i = 1; i <= rows; ++i) {
+        for (int k = 1; k <= columns; ++k) {
+            if (i < rows) {
+                const gp_Vec way = difference(i, k, 1, 0);
+                if (way.Dot(x) <= 0) {
+                    return false;
+                }
+                lean_first = std::max(lean_first, std::fabs(way.Dot(y)) / way.Dot(x));
+            }
+            if (k < columns) {
+                const gp_Vec way = difference(i, k, 0, 1);
+                if (way.Dot(y) <= 0) {
+                    return false;
+                }
+                lean_second = std::max(lean_second, std::fabs(way.Dot(x)) / way.Dot(y));
+            }
+        }
+    }
+    return lean_first * lean_second < 1;
+}
+
 class FoldedFace {
 public:
     explicit FoldedFace(const TopoDS_Face& face) : face_(face), surface_(BRep_Tool::Surface(face)) {
@@ -52,6 +128,12 @@ public:
         BRepTools::UVBounds(face, u0, u1, v0, v1);
         us_ = steps_of(surface_->VIso((v0 + v1) / 2), u0, u1);
         vs_ = steps_of(surface_->UIso((u0 + u1) / 2), v0, v1);
+        if (const auto spline = Handle(Geom_BSplineSurface)::DownCast(surface_); !spline.IsNull()) {
+            add_spans(
+                spline->NbUKnots(), [&](int i) { return spline->UKnot(i); }, us_);
+            add_spans(
+                spline->NbVKnots(), [&](int i) { return spline->VKnot(i); }, vs_);
+        }
         closed_u_ = is_closed([&](double share) { return surface_->Value(u0, v0 + share * (v1 - v0)); },
                               [&](double share) { return surface_->Value(u1, v0 + share * (v1 - v0)); });
         closed_v_ = is_closed([&](double share) { return surface_->Value(u0 + share * (u1 - u0), v0); },
@@ -195,6 +277,10 @@ private:
 std::optional<gp_Pnt> folded_at(const TopoDS_Shape& faces) {
     for (const TopoDS_Shape& each : faces_of(faces)) {
         const TopoDS_Face& face = TopoDS::Face(each);
+        const auto spline = Handle(Geom_BSplineSurface)::DownCast(BRep_Tool::Surface(face));
+        if (!spline.IsNull() && is_graph(*spline)) {
+            continue;
+        }
         if (BRepAdaptor_Surface(face, Standard_False).GetType() > GeomAbs_Torus) {
             if (auto place = FoldedFace(face).find()) {
                 return place;

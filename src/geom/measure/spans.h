@@ -2,6 +2,8 @@
 #pragma once
 
 #include <Adaptor3d_Curve.hxx>
+#include <Geom2d_BSplineCurve.hxx>
+#include <Geom_BSplineCurve.hxx>
 #include <TColStd_Array1OfReal.hxx>
 #include <gp_Vec.hxx>
 
@@ -27,11 +29,42 @@ template <class Function> void each_gauss_point(double low, double high, const F
 
 inline constexpr int exact_degree = 5; // of a profile, whose cone is three times that
 
-// Ends of the smooth spans of a curve; turns of circles and ellipses are divided, since they are no polynomials.
-template <class Curve> std::vector<double> spans_of(const Curve& curve) {
+// Where knots lie from one end of a curve or of a parameter of a surface to the other, these included. `period`: after
+// which they come again; 0: they do not.
+inline std::vector<double> knots_within(const TColStd_Array1OfReal& knots, double period, double from, double to) {
+    std::vector<double> ends{from};
+    const double close = (to - from) * 1e-12;
+    const double rounds = period > 0 ? std::floor((from - knots.First()) / period) : 0;
+    for (double shift = rounds * period;; shift += period) {
+        for (const double knot : knots) {
+            if (knot + shift > ends.back() + close && knot + shift < to - close) {
+                ends.push_back(knot + shift);
+            }
+        }
+        if (period <= 0 || knots.Last() + shift >= to) {
+            break;
+        }
+    }
+    ends.push_back(to);
+    return ends;
+}
+
+// Ends of the polynomials of a curve, or of what else is smooth in it. The kernel takes splines that are four times
+// differentiable for one piece: their knots are asked for.
+template <class Curve> std::vector<double> smooth_spans_of(const Curve& curve) {
+    if (curve.GetType() == GeomAbs_BSplineCurve && curve.Degree() > 4) {
+        const auto spline = curve.BSpline();
+        return knots_within(spline->Knots(), spline->IsPeriodic() ? spline->Period() : 0, curve.FirstParameter(),
+                            curve.LastParameter());
+    }
     TColStd_Array1OfReal ends(1, curve.NbIntervals(GeomAbs_CN) + 1);
     curve.Intervals(ends, GeomAbs_CN);
-    std::vector<double> spans(ends.begin(), ends.end());
+    return {ends.begin(), ends.end()};
+}
+
+// Ends of the smooth spans of a curve; turns of circles and ellipses are divided, since they are no polynomials.
+template <class Curve> std::vector<double> spans_of(const Curve& curve) {
+    std::vector<double> spans = smooth_spans_of(curve);
     const auto kind = curve.GetType();
     const bool polynomial = kind == GeomAbs_Line || kind == GeomAbs_BSplineCurve || kind == GeomAbs_BezierCurve;
     if (polynomial && (kind == GeomAbs_Line || curve.Degree() <= exact_degree)) {

@@ -225,7 +225,7 @@ void value_from_json(const Json& json, sketch::Sketch& drawing) {
 }
 
 void check_option(const FieldInfo& info, const std::string& value) {
-    if (std::ranges::none_of(info.options, [&](const FieldOption& option) { return option.value == value; })) {
+    if (info.option(value) == nullptr) {
         throw Bad{"\u201c" + value + "\u201d is not among the answers"};
     }
 }

@@ -152,11 +152,7 @@ std::optional<FieldValue> as_answer(const Field& field, const std::string& text)
     if (std::holds_alternative<Expression>(field.value)) {
         return Expression{text};
     }
-    const auto& options = field.info.options;
-    if (std::any_of(options.begin(), options.end(), [&](const FieldOption& each) { return each.value == text; })) {
-        return Choice{text};
-    }
-    return std::nullopt;
+    return field.info.option(text) != nullptr ? std::optional<FieldValue>(Choice{text}) : std::nullopt;
 }
 
 } // namespace

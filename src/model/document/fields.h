@@ -73,7 +73,7 @@ struct Row {
     std::string name;                 ///< by which the lines after it use it
     std::string makes;                ///< one of the options of the field
     std::vector<std::string> of = {}; ///< names of what it is made of, in order; empty: all that fits
-    std::array<Expression, 3> at = {{{"0"}, {"0"}, {"0"}}}; ///< of what has a place: x, y, z
+    std::array<Expression, 3> at = {{{"0"}, {"0"}, {"0"}}}; ///< of what has a place or goes a way: x, y, z
     friend bool operator==(const Row&, const Row&) = default;
 };
 using Rows = std::vector<Row>;
@@ -100,6 +100,9 @@ struct FieldOption {
     std::string value;
     std::string label;
     bool has_place = false; ///< of rows: it stands at x, y, z
+    bool has_way = false;   ///< of rows: it goes that far along x, y, z
+
+    [[nodiscard]] bool has_numbers() const { return has_place || has_way; }
 };
 
 struct FieldInfo {
@@ -129,6 +132,13 @@ struct FieldInfo {
 
     FieldInfo(std::string field_key, std::string field_label, Question asked, std::string field_help)
         : key(std::move(field_key)), label(std::move(field_label)), question(asked), help(std::move(field_help)) {}
+
+    /// The option that stands for this answer; null where there is none.
+    [[nodiscard]] const FieldOption* option(const std::string& value) const {
+        const auto found =
+            std::find_if(options.begin(), options.end(), [&](const FieldOption& each) { return each.value == value; });
+        return found == options.end() ? nullptr : &*found;
+    }
 
     // Each of these says one thing more about the field, and hands it on.
 
@@ -189,9 +199,8 @@ template <class Value, class Visit> void for_each_formula(const FieldInfo& info,
         sketch::for_each_formula(value, visit);
     } else if constexpr (std::is_same_v<Plain, Rows>) {
         for (auto& row : value) {
-            const auto option = std::find_if(info.options.begin(), info.options.end(),
-                                             [&](const FieldOption& each) { return each.value == row.makes; });
-            if (option != info.options.end() && option->has_place) {
+            const FieldOption* option = info.option(row.makes);
+            if (option != nullptr && option->has_numbers()) {
                 for (auto& each : row.at) {
                     visit(each, info.dimension);
                 }

@@ -107,6 +107,18 @@ struct NamedPlace {
     bool point = false; ///< else what runs between points, at its middle
 };
 
+/// The control points of a free-form surface, row by row. A point is called "p" and its row and column, from 1: "p2_3".
+struct ControlNet {
+    int rows = 0, columns = 0;
+    bool rows_close = false, columns_close = false; ///< the last row, the last column is followed by the first
+    std::vector<Place> points;                      ///< rows times columns
+    std::vector<std::vector<Place>> lines;          ///< of equal parameter, between patches
+
+    [[nodiscard]] const Place& at(int row, int column) const {
+        return points[static_cast<size_t>(row) * static_cast<size_t>(columns) + static_cast<size_t>(column)];
+    }
+};
+
 /// A reference made by hand, and the name it was resolved to.
 struct Learned {
     std::string field;
@@ -124,6 +136,7 @@ struct StepOutput {
     std::vector<PlacedDimension> dimensions;
     std::vector<PlacedCopy> copies;
     std::vector<NamedPlace> named;
+    std::optional<ControlNet> net;
     std::vector<geom::Blade> blades;          ///< those that cut in this step, for the picture
     double removed = 0;                       ///< mm^3
     double added = 0;                         ///< mm^3

@@ -74,6 +74,7 @@ struct ProjectedCurves;
 struct SplitFaces;
 struct BuiltUp;
 struct SpaceCurve;
+struct FreeFormSurface;
 struct Fill;
 
 namespace {
@@ -87,7 +88,8 @@ std::vector<StepKind>& all_kinds() {
         known_kinds<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges, BevelEdges, Holes, Hollow,
                     DraftFaces, Repeat, CopyBodies, AlongPath, Loft, ShiftFaces, Planned, Opening, BladeStep, BodyCut,
                     Join, Separate, PlaceBodies, Resize, Score, Meeting, Remove, CopiedFaces, Thicken, Sew, Extend,
-                    Trim, FlatSurface, Blend, ProjectedCurves, SplitFaces, BuiltUp, SpaceCurve, Fill>();
+                    Trim, FlatSurface, Blend, ProjectedCurves, SplitFaces, BuiltUp, SpaceCurve, Fill,
+                    FreeFormSurface>();
     return kinds;
 }
 

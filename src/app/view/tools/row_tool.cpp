@@ -60,10 +60,8 @@ bool RowTool::in_use() const {
 std::optional<model::FieldOption> RowTool::wanted() const {
     const auto field = row_.empty() ? std::nullopt : rows();
     for (const model::Row& row : field ? std::get<model::Rows>(field->value) : model::Rows()) {
-        for (const model::FieldOption& option : field->info.options) {
-            if (row.name == row_ && option.value == row.makes) {
-                return option;
-            }
+        if (const model::FieldOption* option = row.name == row_ ? field->info.option(row.makes) : nullptr) {
+            return *option;
         }
     }
     return std::nullopt;
@@ -178,9 +176,7 @@ bool RowTool::press(const Pointer& pointer) {
     const auto field = mark && mark->point ? rows() : std::nullopt;
     for (const model::Row& row : field ? std::get<model::Rows>(field->value) : model::Rows()) {
         if (row.name == mark->name) {
-            pulled_ = row;
-            pulled_from_ = pointer.at;
-            pulled_place_ = Point3(mark->at);
+            pulled_ = PulledRow{row, Point3(mark->at), pointer.at};
         }
     }
     return pulled_.has_value();
@@ -191,50 +187,15 @@ void RowTool::drag(const Pointer& pointer) {
     if (!field) {
         return;
     }
-    const Vector3 eye = view().looking_along();
-    const std::array<double, 3> slopes{std::fabs(eye.x), std::fabs(eye.y), std::fabs(eye.z)};
-    const auto axis = static_cast<size_t>(std::max_element(slopes.begin(), slopes.end()) - slopes.begin());
-    std::array<double, 3> normal{};
-    normal[axis] = 1;
-    const Vector3 square(normal);
-    Vector3 by;
-    if (pointer.holds(Qt::ShiftModifier)) {
-        const QPointF from = place_of(pulled_place_);
-        by = square * pulled(view(), pointer.at - pulled_from_, from, place_of(pulled_place_ + square), square);
-    } else {
-        const auto met = [&](const QPointF& at) {
-            const Line3 ray = view().ray(at);
-            return ray.at((pulled_place_ - ray.from).dot(square) / ray.along.dot(square));
-        };
-        by = met(pointer.at) - met(pulled_from_);
-    }
+    const Vector3 by = pointer.holds(Qt::ShiftModifier) ? pulled_square(view(), *pulled_, pointer.at)
+                                                        : pulled_in_plane(view(), *pulled_, pointer.at);
     auto all = std::get<model::Rows>(field->value);
     for (model::Row& row : all) {
-        if (row.name == pulled_->name && !move(row, {by.x, by.y, by.z})) {
+        if (row.name == pulled_->before.name && !move_row(view(), *pulled_, by, row)) {
             return;
         }
     }
     session().set_field(session().card(), field->info.key, all);
-}
-
-// False where a formula holds it.
-bool RowTool::move(model::Row& row, const std::array<double, 3>& by) {
-    const std::string& unit = session().document().unit;
-    for (size_t axis = 0; axis < by.size(); ++axis) {
-        const double moved = rounded(view(), by[axis]);
-        const auto before = evaluate_as(pulled_->at[axis].text, shown().parameters(), length_dimension);
-        if (moved == 0 || !before) {
-            row.at[axis] = pulled_->at[axis];
-            continue;
-        }
-        if (!names_read(pulled_->at[axis].text).empty()) {
-            emit view().hinted(
-                tr("The formula \u201c%1\u201d holds this point.").arg(QString::fromStdString(pulled_->at[axis].text)));
-            return false;
-        }
-        row.at[axis].text = format_quantity(*before + moved, unit) + " " + unit;
-    }
-    return true;
 }
 
 bool RowTool::escape() {

@@ -2,7 +2,7 @@
 // to the row that is being answered; clicks beside them stand points.
 #pragma once
 
-#include "app/view/viewport.h"
+#include "app/view/tools/pulled_row.h"
 
 namespace kervo::app {
 
@@ -26,25 +26,23 @@ public:
     /// and each further click makes another such row.
     void answer(const std::string& row);
     [[nodiscard]] const std::string& answered() const { return row_; }
+    /// The rows of the open step; nothing where it has none.
+    [[nodiscard]] std::optional<model::Field> rows() const;
 
 signals:
     /// Another row is answered by clicks now; empty: none.
     void changed(const QString& row);
 
 private:
-    [[nodiscard]] std::optional<model::Field> rows() const;
     [[nodiscard]] std::optional<model::FieldOption> wanted() const;
     [[nodiscard]] std::optional<model::NamedPlace> mark_at(const QPointF& at) const;
     [[nodiscard]] std::vector<model::NamedPlace> marks() const;
     [[nodiscard]] std::optional<Point3> place_under(const QPointF& at) const;
     void stand(const Point3& place);
-    bool move(model::Row& row, const std::array<double, 3>& by);
 
     std::string row_;
     int step_ = 0;
-    std::optional<model::Row> pulled_; ///< the row whose point is pulled, as it was
-    QPointF pulled_from_;
-    Point3 pulled_place_;
+    std::optional<PulledRow> pulled_;
 };
 
 /// A name for another row that makes such things: its first letter and a free number.

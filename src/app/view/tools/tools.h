@@ -13,6 +13,7 @@ std::unique_ptr<ViewTool> make_sketch_tool(Viewport& view);
 std::unique_ptr<ViewTool> make_answer_tool(Viewport& view);
 std::unique_ptr<ViewTool> make_copy_tool(Viewport& view);
 std::unique_ptr<ViewTool> make_row_tool(Viewport& view);
+std::unique_ptr<ViewTool> make_net_tool(Viewport& view);
 std::unique_ptr<ViewTool> make_dimension_tool(Viewport& view);
 std::unique_ptr<ViewTool> make_blade_tool(Viewport& view);
 std::unique_ptr<ViewTool> make_cutaway_tool(Viewport& view);
