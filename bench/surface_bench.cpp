@@ -2,22 +2,26 @@
 // face of a large skin; faces in a net of edges; circles projected onto a sphere, about its axis and beside it.
 #include "geom/cut/divide.h"
 #include "geom/make/flat_loops.h"
+#include "geom/make/form_face.h"
 #include "geom/make/stock.h"
 #include "geom/outline/profile.h"
 #include "geom/surface/assemble.h"
 #include "geom/surface/blend_borders.h"
 #include "geom/surface/projected_curves.h"
 #include "geom/surface/sew.h"
+#include "scene/shown_body.h"
 
 #include <BOPAlgo_Builder.hxx>
 #include <BOPAlgo_Tools.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_Sewing.hxx>
+#include <BRepMesh_IncrementalMesh.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRepPrimAPI_MakeSphere.hxx>
 #include <BRepProj_Projection.hxx>
 #include <BRep_Builder.hxx>
+#include <Precision.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 #include <benchmark/benchmark.h>
@@ -188,5 +192,36 @@ void projecting_bare(benchmark::State& state) {
 }
 BENCHMARK(projecting)->Arg(0)->Arg(40)->Arg(100)->Unit(benchmark::kMillisecond);
 BENCHMARK(projecting_bare)->Arg(0)->Arg(40)->Arg(100)->Unit(benchmark::kMillisecond);
+
+// --- A surface shaped by hand ----------------------------------------------------------------------------------------
+
+// One control point of so many by so many has moved: to what is drawn.
+FreeForm moved_form(int points) {
+    FreeForm form = flat_form(gp_Ax3(), 600, 600, {FormWay{3, points - 3}, FormWay{3, points - 3}});
+    form.move({{points / 2, points / 2}}, gp_Vec(0, 0, 20));
+    return form;
+}
+void shaping(benchmark::State& state) {
+    for (auto _ : state) {
+        const auto made = whole_face(moved_form(static_cast<int>(state.range(0))));
+        auto body = std::make_shared<model::Body>();
+        body->shape = made->face;
+        body->names.Bind(made->face, {"10:form", {}, false});
+        body->index = std::make_shared<LazyIndex>(made->face);
+        scene::BodyShower shower;
+        shower.show({body});
+        benchmark::DoNotOptimize(shower(body));
+    }
+}
+void shaping_bare(benchmark::State& state) { // the face and its triangles alone
+    for (auto _ : state) {
+        const auto form = moved_form(static_cast<int>(state.range(0)));
+        const TopoDS_Face face = BRepBuilderAPI_MakeFace(form.surface(), Precision::Confusion()).Face();
+        const BRepMesh_IncrementalMesh mesher(face, 0.42, Standard_False, 0.2, Standard_True);
+        benchmark::DoNotOptimize(mesher.IsDone());
+    }
+}
+BENCHMARK(shaping)->Arg(12)->Arg(60)->Unit(benchmark::kMillisecond);
+BENCHMARK(shaping_bare)->Arg(12)->Arg(60)->Unit(benchmark::kMillisecond);
 
 } // namespace

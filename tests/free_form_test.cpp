@@ -18,7 +18,7 @@ std::string point(int row, int column) {
     return "p" + std::to_string(row) + "_" + std::to_string(column);
 }
 // 240 x 240 in twelve patches each way, 20 mm apart, at z = 0.
-Json sheet(int degree, const Json& rows) {
+Json flat(int degree, const Json& rows) {
     const std::string p = std::to_string(degree);
     return {{"width", "240 mm"}, {"depth", "240 mm"},  {"patches_first", "12"}, {"patches_second", "12"},
             {"degree_first", p}, {"degree_second", p}, {"rows", rows}};
@@ -54,7 +54,7 @@ TEST(FreeForm, AMovedPointTakesAlongWhatItWeighsAtEveryDegree) {
         route.parameter("h", "10 mm");
         const int middle = (degree % 2 == 0 ? 10 + degree : 11 + degree) / 2 + 1; // its patches are within the block
         const Json moved = Json::array({row("m1", "move", {point(middle, middle)}, {"0", "0", "h"})});
-        const int surface = route.add("free_form", sheet(degree, moved));
+        const int surface = route.add("free_form", flat(degree, moved));
         const int block = cut_block(route, surface);
         for (const double h : degree < 4 ? std::vector{10.0, -8.0, 0.01} : std::vector{10.0}) {
             const auto outcome = route.run({{"h", mm(h)}});
@@ -111,8 +111,8 @@ TEST(FreeForm, SeveralPointsGoTogetherAndRowsAddUp) {
     Route route;
     const int surface =
         route.add("free_form",
-                  sheet(3, Json::array({row("m1", "move", {point(7, 7), point(7, 8), point(8, 9)}, {"0", "0", "4 mm"}),
-                                        row("m2", "move", {point(7, 8), point(7, 8)}, {"0", "0", "3 mm"})})));
+                  flat(3, Json::array({row("m1", "move", {point(7, 7), point(7, 8), point(8, 9)}, {"0", "0", "4 mm"}),
+                                       row("m2", "move", {point(7, 8), point(7, 8)}, {"0", "0", "3 mm"})})));
     const int block = cut_block(route, surface);
     const auto outcome = route.run();
     expect_volume(outcome, outcome.volume(block), below + weight * (3 * 4 + 3)); // named twice, moved once
@@ -121,7 +121,7 @@ TEST(FreeForm, SeveralPointsGoTogetherAndRowsAddUp) {
 TEST(FreeForm, SoftlyThoseAroundGoAlongByTheirDistance) {
     Route route;
     route.parameter("r", "45 mm");
-    Json answers = sheet(3, Json::array({row("m1", "move_softly", {point(8, 8)}, {"0", "0", "10 mm"})}));
+    Json answers = flat(3, Json::array({row("m1", "move_softly", {point(8, 8)}, {"0", "0", "10 mm"})}));
     answers["reach"] = "r";
     const int surface = route.add("free_form", answers);
     const int block = cut_block(route, surface);
@@ -142,7 +142,7 @@ TEST(FreeForm, MoreControlPointsDoNotChangeTheShape) {
     const Json moved = row("m1", "move", {point(7, 8)}, {"2 mm", "-3 mm", "10 mm"});
     const auto run = [&](const Json& rows) {
         Route route;
-        const int surface = route.add("free_form", sheet(3, rows));
+        const int surface = route.add("free_form", flat(3, rows));
         const int block = cut_block(route, surface);
         const auto outcome = route.run();
         return std::array{area(outcome, surface), outcome.volume(block)};
@@ -154,8 +154,8 @@ TEST(FreeForm, MoreControlPointsDoNotChangeTheShape) {
 
     Route route;
     const int surface =
-        route.add("free_form", sheet(3, Json::array({row("f", "more_rows", {}), row("g", "more_columns", {point(2, 8)}),
-                                                     row("m", "move", {point(16, 9)}, {"0", "0", "8 mm"})})));
+        route.add("free_form", flat(3, Json::array({row("f", "more_rows", {}), row("g", "more_columns", {point(2, 8)}),
+                                                    row("m", "move", {point(16, 9)}, {"0", "0", "8 mm"})})));
     const auto outcome = route.run();
     EXPECT_FALSE(outcome.told()) << outcome.codes();
     EXPECT_EQ(fact(outcome, surface, "patches"), "24 \u00d7 14"); // the point lies between two patches: both are halved
@@ -165,7 +165,7 @@ TEST(FreeForm, MoreControlPointsDoNotChangeTheShape) {
 TEST(FreeForm, PutIsAPlaceAndMoveIsAWay) {
     Route route;
     const Json corner = Json::array({row("m", "put", {point(1, 1)}, {"-130 mm", "-110 mm", "7 mm"})});
-    const int surface = route.add("free_form", sheet(2, corner));
+    const int surface = route.add("free_form", flat(2, corner));
     const auto outcome = route.run();
     EXPECT_FALSE(outcome.told()) << outcome.codes();
     const auto found = outcome.body(std::to_string(surface));
@@ -221,9 +221,9 @@ TEST(FreeForm, KeepsTheOutlineOfAFaceAndTheNamesBeyondIt) {
     route.add("body_cut", {{"workpieces", {std::to_string(block)}}, {"cutters", {std::to_string(pin)}}});
     const int surface = route.add("free_form", like(pick("face", block, {40, 40, 20}), 8, 8,
                                                     Json::array({row("m", "move", {point(8, 8)}, {"0", "0", "h"})})));
-    const auto flat = route.run();
-    ASSERT_FALSE(flat.told()) << flat.codes();
-    EXPECT_NEAR(area(flat, surface), 100 * 100 - M_PI * 15 * 15, 1e-6);
+    const auto level = route.run();
+    ASSERT_FALSE(level.told()) << level.codes();
+    EXPECT_NEAR(area(level, surface), 100 * 100 - M_PI * 15 * 15, 1e-6);
     const auto names = [&](const Outcome& outcome) {
         std::set<std::string> all;
         const auto body = outcome.body(std::to_string(surface));
@@ -235,12 +235,12 @@ TEST(FreeForm, KeepsTheOutlineOfAFaceAndTheNamesBeyondIt) {
         }
         return all;
     };
-    EXPECT_EQ(names(flat).size(), 5u); // four sides and the hole
-    EXPECT_FALSE(names(flat).contains(""));
+    EXPECT_EQ(names(level).size(), 5u); // four sides and the hole
+    EXPECT_FALSE(names(level).contains(""));
     const auto bent = route.run({{"h", "9 mm"}});
     ASSERT_FALSE(bent.told()) << bent.codes();
-    EXPECT_EQ(names(bent), names(flat));
-    EXPECT_GT(area(bent, surface), area(flat, surface));
+    EXPECT_EQ(names(bent), names(level));
+    EXPECT_GT(area(bent, surface), area(level, surface));
     EXPECT_EQ(geom::free_borders(bent.body(std::to_string(surface))->shape).size(), 2u);
 }
 
@@ -270,21 +270,21 @@ TEST(FreeForm, SaysWhatItCannotDo) {
         const auto outcome = route.run();
         EXPECT_TRUE(outcome.told(code)) << code << ": " << outcome.codes();
     };
-    told(sheet(3, Json::array({row("m", "move", {"p16_1"})})), "form.no_point");
-    told(sheet(3, Json::array({row("m", "move", {"p0_1"})})), "form.no_point");
-    told(sheet(3, Json::array({row("m", "move", {"q"})})), "form.no_point");
-    told(sheet(3, Json::array({row("m", "move", {})})), "form.nobody");
-    told(sheet(3, Json::array({row("m", "more_rows", {}), row("m", "more_rows", {})})), "build.name");
-    told(sheet(8, Json::array()), "form.number");
-    told(sheet(0, Json::array()), "form.number");
-    Json halves = sheet(3, Json::array());
+    told(flat(3, Json::array({row("m", "move", {"p16_1"})})), "form.no_point");
+    told(flat(3, Json::array({row("m", "move", {"p0_1"})})), "form.no_point");
+    told(flat(3, Json::array({row("m", "move", {"q"})})), "form.no_point");
+    told(flat(3, Json::array({row("m", "move", {})})), "form.nobody");
+    told(flat(3, Json::array({row("m", "more_rows", {}), row("m", "more_rows", {})})), "build.name");
+    told(flat(8, Json::array()), "form.number");
+    told(flat(0, Json::array()), "form.number");
+    Json halves = flat(3, Json::array());
     halves["patches_first"] = "2.5";
     told(halves, "form.number");
     Json rows = Json::array();
     for (int i = 0; i < 8; ++i) {
         rows.push_back(row("f" + std::to_string(i), "more_rows", {}));
     }
-    told(sheet(3, rows), "form.too_many");
+    told(flat(3, rows), "form.too_many");
 
     Route route; // a circle is no cubic: the finding offers how many patches would do
     const int source = ball(route, "100 mm");
@@ -317,14 +317,14 @@ TEST(FreeForm, ASurfaceThatRunsThroughItselfIsTold) {
     }
     for (const std::string wide : {"150 mm", "20 mm"}) {
         Route route;
-        route.add("free_form", sheet(3, Json::array({row("m", "move", all_of_4, {wide, "0", "30 mm"}),
-                                                     row("n", "move", all_of_9, {"-" + wide, "0", "30 mm"})})));
+        route.add("free_form", flat(3, Json::array({row("m", "move", all_of_4, {wide, "0", "30 mm"}),
+                                                    row("n", "move", all_of_9, {"-" + wide, "0", "30 mm"})})));
         EXPECT_EQ(route.run().told("form.crosses"), wide == "150 mm");
     }
     // Near a corner, where nothing is to be seen along the middle.
     Route corner;
     corner.add("free_form",
-               sheet(3, Json::array({row("m", "move", {point(3, 3), point(3, 4)}, {"90 mm", "0", "30 mm"}),
-                                     row("n", "move", {point(6, 3), point(6, 4)}, {"-90 mm", "0", "30 mm"})})));
+               flat(3, Json::array({row("m", "move", {point(3, 3), point(3, 4)}, {"90 mm", "0", "30 mm"}),
+                                    row("n", "move", {point(6, 3), point(6, 4)}, {"-90 mm", "0", "30 mm"})})));
     EXPECT_TRUE(corner.run().told("form.crosses"));
 }

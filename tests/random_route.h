@@ -22,11 +22,13 @@ class RandomRoute {
 public:
     /// Routes of lower seeds know solids alone.
     static constexpr unsigned first_with_surfaces = 5000;
-    /// And of lower ones than that nothing that is built from points.
+    /// And of lower ones than that nothing that is built from points, or no free-form surfaces.
     static constexpr unsigned first_with_points = 6000;
+    static constexpr unsigned first_with_forms = 7000;
 
     RandomRoute(unsigned seed, const Writing& writing)
-        : random_(seed), writing_(writing), surfaces_(seed >= first_with_surfaces), points_(seed >= first_with_points) {
+        : random_(seed), writing_(writing), surfaces_(seed >= first_with_surfaces), points_(seed >= first_with_points),
+          forms_(seed >= first_with_forms) {
         route_.parameter("a", mm(writing.scale * 6));
         base();
         const int steps = 1 + whole(10);
@@ -474,7 +476,56 @@ private:
         add("body_cut", {{"workpieces", {std::to_string(body.id)}}, {"cutters", {id}}, {"short_ends", "meant"}});
     }
 
+    // A level surface through a body whose control points are moved, which cuts it.
+    void shaped() {
+        const Solid body = any();
+        const std::array<int, 2> patches{1 + whole(5), 1 + whole(5)};
+        const std::array<int, 2> degrees{1 + whole(5), 1 + whole(5)};
+        const std::array<int, 2> count{patches[0] + degrees[0], patches[1] + degrees[1]};
+        const std::array<double, 2> size{body.w * length(1.6, 3), body.d * length(1.6, 3)};
+        const size_t first = writing_.moved ? 1 : 0; // turned: x is what was y
+        Json rows = Json::array();
+        const int moves = 1 + whole(3);
+        for (int i = 0; i < moves; ++i) {
+            std::vector<std::string> names;
+            for (int k = 0; k <= whole(3); ++k) {
+                const int row = whole(count[0]);
+                const int column = whole(count[1]);
+                const auto at = writing_.moved ? std::array{count[1] - 1 - column, row} : std::array{row, column};
+                names.push_back("p" + std::to_string(at[0] + 1) + "_" + std::to_string(at[1] + 1));
+            }
+            const auto from = place(0, 0, 0);
+            const auto to = place(length(-0.1, 0.1) * size[0], length(-0.1, 0.1) * size[1], length(-0.4, 0.4) * body.h);
+            rows.push_back({{"name", "m" + std::to_string(i)},
+                            {"makes", whole(3) == 0 ? "move_softly" : "move"},
+                            {"of", names},
+                            {"at", {mm(to[0] - from[0]), mm(to[1] - from[1]), mm(to[2] - from[2])}}});
+        }
+        if (whole(3) == 0) {
+            rows.push_back({{"name", "f"}, {"makes", writing_.moved ? "more_columns" : "more_rows"}});
+        }
+        const auto at =
+            place(body.x + length(-0.1, 0.1) * body.w, body.y + length(-0.1, 0.1) * body.d, length(0.2, 0.8) * body.h);
+        const int id = add("free_form", {{"width", text(size[first])},
+                                         {"depth", text(size[1 - first])},
+                                         {"patches_first", std::to_string(patches[first])},
+                                         {"patches_second", std::to_string(patches[1 - first])},
+                                         {"degree_first", std::to_string(degrees[first])},
+                                         {"degree_second", std::to_string(degrees[1 - first])},
+                                         {"x", mm(at[0])},
+                                         {"y", mm(at[1])},
+                                         {"z", mm(at[2])},
+                                         {"reach", text(0.3 * size[0])},
+                                         {"rows", rows}});
+        add("body_cut", {{"workpieces", {std::to_string(body.id)}},
+                         {"cutters", {std::to_string(id)}},
+                         {"blades_keep", whole(2) == 0 ? "front" : "back"}});
+    }
+
     void one_more() {
+        if (forms_ && whole(3) == 0) {
+            return shaped();
+        }
         if (points_ && whole(4) == 0) {
             return built();
         }
@@ -522,7 +573,7 @@ private:
     std::set<std::string> cutters_;
     int count_ = 0, last_cut_ = 0, cut_body_ = 0;
     bool resizes_ = false;
-    bool surfaces_, points_;
+    bool surfaces_, points_, forms_;
 };
 
 } // namespace kervo::test

@@ -3,10 +3,14 @@
 
 #include "geom/cut/divide.h"
 #include "geom/cut/straight_cut.h"
+#include "geom/make/form_face.h"
 #include "geom/make/stock.h"
+#include "geom/measure/measure.h"
 #include "geom/view/tessellate.h"
 
+#include <BRepAdaptor_Curve.hxx>
 #include <BRep_Tool.hxx>
+#include <Poly_PolygonOnTriangulation.hxx>
 #include <Poly_Triangulation.hxx>
 #include <TopoDS.hxx>
 
@@ -146,6 +150,65 @@ TEST(Tessellate, ChordsThatCross) {
     tessellate(disc.shape, {2.0, 0.8});
     for (const TopoDS_Shape& face : faces_of(disc.shape)) {
         EXPECT_NE(triangles(face), nullptr);
+    }
+}
+
+FreeForm shaped(const std::array<FormWay, 2>& ways) {
+    return flat_form(origin, 160, 120, ways);
+}
+
+// A surface that is shaped by hand: its triangles keep to it and to its borders.
+TEST(Tessellate, SplinesAloneAreNearTheirSurfaceEverywhere) {
+    std::vector<FreeForm> forms;
+    forms.push_back(shaped({FormWay{3, 8}, FormWay{3, 6}}));
+    forms.back().move({{5, 4}, {6, 4}}, gp_Vec(3, -4, 35));
+    forms.push_back(shaped({FormWay{1, 1}, FormWay{1, 1}})); // twisted: bent along neither way
+    forms.back().move({{0, 0}, {1, 1}}, gp_Vec(0, 0, 40));
+    forms.push_back(shaped({FormWay{2, 5}, FormWay{5, 3}}));
+    forms.back().move({{0, 3}, {3, 0}}, gp_Vec(0, 0, -60)); // at its borders
+    forms.push_back(shaped({FormWay{3, 57}, FormWay{3, 57}}));
+    forms.back().move_softly({{20, 20}}, gp_Vec(0, 0, 12), 30);
+    for (const FreeForm& form : forms) {
+        const auto made = whole_face(form);
+        ASSERT_TRUE(made);
+        for (const double chord : {0.5, 0.05}) {
+            tessellate(made->face, {chord, 0.3});
+            TopLoc_Location place;
+            const auto mesh = BRep_Tool::Triangulation(made->face, place);
+            ASSERT_FALSE(mesh.IsNull());
+            double area = 0;
+            for (int i = 1; i <= mesh->NbTriangles(); ++i) {
+                std::array<int, 3> n{};
+                mesh->Triangle(i).Get(n[0], n[1], n[2]);
+                gp_XYZ middle(0, 0, 0);
+                gp_XY at(0, 0);
+                for (const int node : n) {
+                    middle += mesh->Node(node).XYZ() / 3;
+                    at += mesh->UVNode(node).XY() / 3;
+                    const gp_Pnt on = form.surface()->Value(mesh->UVNode(node).X(), mesh->UVNode(node).Y());
+                    EXPECT_LT(on.Distance(mesh->Node(node)), 1e-9);
+                }
+                gp_Pnt on;
+                gp_Vec du;
+                gp_Vec dv;
+                form.surface()->D1(at.X(), at.Y(), on, du, dv);
+                const gp_Vec normal = du.Crossed(dv).Normalized(); // what lies beside it along the surface is no error
+                EXPECT_LT(std::fabs(gp_Vec(on, gp_Pnt(middle)).Dot(normal)), 1.2 * chord);
+                const gp_Vec square =
+                    gp_Vec(mesh->Node(n[0]), mesh->Node(n[1])).Crossed(gp_Vec(mesh->Node(n[0]), mesh->Node(n[2])));
+                EXPECT_GT(square.Dot(normal), 0);
+                area += square.Magnitude() / 2;
+            }
+            EXPECT_NEAR(area, area_of(made->face), 0.02 * area);
+            for (const TopoDS_Shape& edge : edges_of(made->face)) {
+                const auto nodes = BRep_Tool::PolygonOnTriangulation(TopoDS::Edge(edge), mesh, place);
+                ASSERT_FALSE(nodes.IsNull());
+                const BRepAdaptor_Curve curve(TopoDS::Edge(edge));
+                for (int i = 1; i <= nodes->NbNodes(); ++i) {
+                    EXPECT_LT(curve.Value(nodes->Parameter(i)).Distance(mesh->Node(nodes->Node(i))), 1e-9);
+                }
+            }
+        }
     }
 }
 

@@ -231,6 +231,7 @@ void BodyShower::look_at(const model::Body& body, ShownBody& fresh) {
         [&] { add_triangles(*drawn, body); });
     fresh.tree = std::make_unique<PickTree>(fresh.mesh);
     fresh.drawn = drawn;
+    fresh.curvature = std::make_shared<Curvature>(drawn);
     fresh.substance = !fresh.elements->lumps.empty()   ? Substance::solid
                       : !fresh.elements->faces.empty() ? Substance::surface
                                                        : Substance::curves;

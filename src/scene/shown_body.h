@@ -3,6 +3,7 @@
 #pragma once
 
 #include "model/names/elements.h"
+#include "scene/curvature.h"
 #include "scene/pick_tree.h"
 
 #include <map>
@@ -35,7 +36,8 @@ struct ShownBody {
     std::shared_ptr<const Mesh> mesh;
     std::unique_ptr<const PickTree> tree;
     DrawnPtr drawn;
-    double volume = 0; ///< mm^3
+    std::shared_ptr<const Curvature> curvature; ///< null where nothing is drawn
+    double volume = 0;                          ///< mm^3
     Box3 box;
     std::optional<std::string> failed; ///< why the kernel could not draw it; then nothing of it is seen
 

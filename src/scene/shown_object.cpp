@@ -2,6 +2,7 @@
 
 #include "geom/kernel/space.h"
 #include "scene/drawn.h"
+#include "scene/zebra.h"
 
 #include <Graphic3d_ArrayOfPoints.hxx>
 #include <Graphic3d_AspectFillArea3d.hxx>
@@ -66,6 +67,23 @@ void add(const Handle(Prs3d_Presentation) & picture, const Handle(Graphic3d_Arra
     }
 }
 
+// The same triangles, in the colours of these values at their nodes; `full`: that of the last colour.
+Handle(Graphic3d_ArrayOfTriangles)
+    colored(const Handle(Graphic3d_ArrayOfTriangles) & triangles, const std::vector<double>& values, double full) {
+    const int nodes = triangles->VertexNumber();
+    Handle(Graphic3d_ArrayOfTriangles) made =
+        new Graphic3d_ArrayOfTriangles(nodes, triangles->EdgeNumber(), Standard_True, Standard_True);
+    for (int i = 1; i <= nodes; ++i) {
+        const auto [red, green, blue] = scale_color(full > 0 ? values[static_cast<size_t>(i - 1)] / full : 0);
+        made->AddVertex(triangles->Vertice(i), triangles->VertexNormal(i),
+                        Quantity_Color(red, green, blue, Quantity_TOC_RGB));
+    }
+    for (int i = 1; i <= triangles->EdgeNumber(); ++i) {
+        made->AddEdge(triangles->Edge(i));
+    }
+    return made;
+}
+
 } // namespace
 
 // Edges are drawn in front of the faces that they bound.
@@ -79,13 +97,26 @@ void ShownObject::Compute(const Handle(PrsMgr_PresentationManager) & /*manager*/
         fill->SetEdgeColor(edge);
         fill->SetEdgeWidth(look_.thick ? 2.4 : 1.4);
         fill->SetPolygonOffsets(Aspect_POM_Fill, 1.0F, 1.0F);
+        if (look_.shading == Shading::zebra) {
+            fill->SetShaderProgram(zebra_program());
+        }
         return fill;
     };
+    size_t part = 0; // of the body's triangles
+    const auto drawn_so = [&](const Handle(Graphic3d_ArrayOfTriangles) & triangles) {
+        const size_t index = part++;
+        return look_.shading != Shading::curvature || triangles.IsNull()
+                   ? triangles
+                   : colored(triangles, look_.body->curvature->values()[index], look_.scale);
+    };
+    const auto base = [&](const std::string& own) { // under the colours of curvature
+        return look_.shading == Shading::curvature ? Quantity_Color(1, 1, 1, Quantity_TOC_RGB) : color_of(own);
+    };
     if (!look_.edges_only) {
-        add(picture, drawn.triangles, style(color_of(look_.color)), drawn.closed);
+        add(picture, drawn_so(drawn.triangles), style(base(look_.color)), drawn.closed);
         for (const auto& [owner, triangles] : drawn.foreign) {
             const auto own = look_.foreign.find(owner);
-            add(picture, triangles, style(color_of(own == look_.foreign.end() ? look_.color : own->second)),
+            add(picture, drawn_so(triangles), style(base(own == look_.foreign.end() ? look_.color : own->second)),
                 drawn.closed);
         }
     }

@@ -12,6 +12,9 @@
 
 namespace kervo::scene {
 
+/// What faces are drawn with: light and shade; stripes, as if long lamps were mirrored in them; colours by curvature.
+enum class Shading { plain, zebra, curvature };
+
 struct BodyLook {
     model::BodyId id;
     ShownBodyPtr body;
@@ -23,6 +26,8 @@ struct BodyLook {
     bool edges_only = false;
     bool pickable = true;
     [[nodiscard]] bool opaque() const { return see_through == 0 && !edges_only; }
+    Shading shading = Shading::plain;
+    double scale = 0;                             ///< of curvature (1/mm): where the full colours are
     std::map<model::BodyId, std::string> foreign; ///< colours of faces that came from other bodies
     bool operator==(const BodyLook&) const = default;
 };

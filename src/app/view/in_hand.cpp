@@ -36,6 +36,13 @@ void InHand::set_marker(Marker marker) {
     emit marker_changed();
 }
 
+void InHand::set_shading(scene::Shading shading) {
+    if (shading_ != shading) {
+        shading_ = shading;
+        emit shading_changed();
+    }
+}
+
 void InHand::set_target(const std::optional<PickTarget>& target) {
     target_ = target;
     emit target_changed();

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "model/document/step_definition.h"
+#include "scene/viewer.h"
 
 #include <QObject>
 
@@ -66,7 +67,12 @@ public:
     [[nodiscard]] int drawn_step() const { return drawn_step_; }
     void set_drawn_step(int step) { drawn_step_ = step; }
 
+    /// What faces are drawn with.
+    [[nodiscard]] scene::Shading shading() const { return shading_; }
+    void set_shading(scene::Shading shading);
+
 signals:
+    void shading_changed();
     void marker_changed();
     void target_changed();
     void level_changed();
@@ -80,6 +86,7 @@ private:
     std::vector<model::Reference> selection_;
     std::optional<model::Reference> pointed_out_;
     int drawn_step_ = 0;
+    scene::Shading shading_ = scene::Shading::plain;
 };
 
 } // namespace kervo::app

@@ -4,6 +4,7 @@
 #include "model/names/words.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace kervo::app {
 
@@ -220,7 +221,25 @@ scene::BodyLook ShownModel::look_of(const Theme& theme, const model::BodyId& id,
     return look;
 }
 
+double ShownModel::curvature_scale() const {
+    double usual = 0;
+    for (const auto& [id, body] : bodies()) {
+        if (body->curvature && !body->blade && is_shown(id)) {
+            usual = std::max(usual, body->curvature->usual());
+        }
+    }
+    constexpr double flat = 1e-9; // 1/mm
+    if (usual < flat) {
+        return 0;
+    }
+    // Of 1, 2 and 5 times a power of ten, as a radius: the next one below.
+    const double radius = 1 / usual;
+    const double power = std::pow(10, std::floor(std::log10(radius)));
+    return 1 / (power * (radius / power < 2 ? 1 : radius / power < 5 ? 2 : 5));
+}
+
 std::vector<scene::BodyLook> ShownModel::looks(const Theme& theme) const {
+    const double scale = hand_.shading() == scene::Shading::curvature ? curvature_scale() : 0;
     std::vector<scene::BodyLook> looks;
     const PicturePtr picture = session_.picture();
     if (!picture) {
@@ -240,6 +259,10 @@ std::vector<scene::BodyLook> ShownModel::looks(const Theme& theme) const {
             continue;
         }
         looks.push_back(look_of(theme, id, shape));
+        if (!shape->blade && shape->curvature) {
+            looks.back().shading = hand_.shading();
+            looks.back().scale = scale;
+        }
         const bool whole =
             cut && std::find(cutaway->left_whole.begin(), cutaway->left_whole.end(), id) != cutaway->left_whole.end();
         looks.back().clipped = cut && !whole;

@@ -56,6 +56,9 @@ public:
 
     /// What is drawn, bodies and sketches, in the colours of a theme.
     [[nodiscard]] std::vector<scene::BodyLook> looks(const Theme& theme) const;
+    /// The curvature (1/mm) that has the full colours, where faces are coloured by it: a round number in which most of
+    /// what is shown bends less; 0 where all is flat.
+    [[nodiscard]] double curvature_scale() const;
     /// The selection, and what the open card refers to.
     [[nodiscard]] const std::vector<scene::Highlight>& highlights(const Theme& theme) const;
     /// What the pointer is over, for people.

@@ -55,6 +55,7 @@ Viewport::Viewport(Session& session, const Theme& theme, QWidget* parent)
     connect(&hand_, &InHand::target_changed, this, &Viewport::take_target);
     connect(&hand_, &InHand::level_changed, this, &Viewport::tell_hint);
     connect(&hand_, &InHand::selection_changed, this, &Viewport::show_bodies);
+    connect(&hand_, &InHand::shading_changed, this, &Viewport::show_bodies);
     connect(&hand_, &InHand::pointed_out_changed, this, &Viewport::light_up);
 }
 

@@ -85,10 +85,8 @@ private:
     TColStd_Array1OfReal flat_;
 };
 
-using PlaceAt = std::function<gp_Pnt(double u, double v)>;
-
 // Through the places where the poles weigh most.
-Handle(Geom_BSplineSurface) through(const PlaceAt& place, const Basis& u, const Basis& v) {
+Handle(Geom_BSplineSurface) through(const PlaceOfShares& place, const Basis& u, const Basis& v) {
     const int rows = u.poles();
     const int columns = v.poles();
     TColgp_Array2OfPnt net(1, rows, 1, columns);
@@ -279,6 +277,10 @@ FreeForm flat_form(const gp_Ax3& frame, double width, double depth, const std::a
         }
     }
     return FreeForm(new Geom_BSplineSurface(net, u.knots(), v.knots(), u.counts(), v.counts(), u.degree(), v.degree()));
+}
+
+FreeForm form_through(const PlaceOfShares& place, const std::array<FormWay, 2>& ways) {
+    return FreeForm(through(place, Basis(ways[0], 0, 1, false), Basis(ways[1], 0, 1, false)));
 }
 
 Result<FormOfFace> form_of_face(const TopoDS_Face& face, const std::array<FormWay, 2>& ways) try {

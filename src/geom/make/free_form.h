@@ -8,6 +8,7 @@
 #include <gp_Ax3.hxx>
 
 #include <array>
+#include <functional>
 #include <utility>
 #include <vector>
 
@@ -58,6 +59,11 @@ private:
 
 /// Flat, along x and y of a frame: from -width/2 to width/2, and so on (mm).
 FreeForm flat_form(const gp_Ax3& frame, double width, double depth, const std::array<FormWay, 2>& ways);
+
+/// A place for each pair of parameters from 0 to 1.
+using PlaceOfShares = std::function<gp_Pnt(double u, double v)>;
+/// Interpolated where its control points weigh most (as `form_of_face`). Throws the kernel's failures.
+FreeForm form_through(const PlaceOfShares& place, const std::array<FormWay, 2>& ways);
 
 struct FormOfFace {
     FreeForm form;

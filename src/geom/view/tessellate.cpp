@@ -2,6 +2,7 @@
 
 #include "base/parallel.h"
 #include "geom/view/flat_mesh.h"
+#include "geom/view/spline_mesh.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Curve2d.hxx>
@@ -65,6 +66,9 @@ public:
             } else {
                 others.push_back(face);
             }
+        }
+        if (bare.size() == 1 && others.size() == 1 && faces_of(shape_).size() == 1 && mesh_spline(bare.front())) {
+            return; // alone: no neighbour has to meet it
         }
         mesh_by_kernel(others); // first: its edges are as it divides them
         others.clear();
@@ -223,6 +227,19 @@ private:
         }
         made->Deflection(chord);
         return made;
+    }
+
+    bool mesh_spline(const TopoDS_Face& face) {
+        const auto made = spline_mesh(face, options_);
+        if (!made) {
+            return false;
+        }
+        store(face, made->triangles);
+        for (const SplineMesh::Side& side : made->sides) {
+            const EdgeNodes on{{}, side.parameters};
+            builder_.UpdateEdge(side.edge, polygon(side.nodes, on, options_.chord), made->triangles, face.Location());
+        }
+        return true;
     }
 
     // The nodes of an edge around a cylinder.

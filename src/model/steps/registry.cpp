@@ -75,6 +75,7 @@ struct SplitFaces;
 struct BuiltUp;
 struct SpaceCurve;
 struct FreeFormSurface;
+struct CurveNet;
 struct Fill;
 
 namespace {
@@ -88,8 +89,8 @@ std::vector<StepKind>& all_kinds() {
         known_kinds<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges, BevelEdges, Holes, Hollow,
                     DraftFaces, Repeat, CopyBodies, AlongPath, Loft, ShiftFaces, Planned, Opening, BladeStep, BodyCut,
                     Join, Separate, PlaceBodies, Resize, Score, Meeting, Remove, CopiedFaces, Thicken, Sew, Extend,
-                    Trim, FlatSurface, Blend, ProjectedCurves, SplitFaces, BuiltUp, SpaceCurve, Fill,
-                    FreeFormSurface>();
+                    Trim, FlatSurface, Blend, ProjectedCurves, SplitFaces, BuiltUp, SpaceCurve, Fill, FreeFormSurface,
+                    CurveNet>();
     return kinds;
 }
 

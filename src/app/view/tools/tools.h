@@ -18,5 +18,6 @@ std::unique_ptr<ViewTool> make_dimension_tool(Viewport& view);
 std::unique_ptr<ViewTool> make_blade_tool(Viewport& view);
 std::unique_ptr<ViewTool> make_cutaway_tool(Viewport& view);
 std::unique_ptr<ViewTool> make_mark_tool(Viewport& view);
+std::unique_ptr<ViewTool> make_shade_tool(Viewport& view);
 
 } // namespace kervo::app
