@@ -11,6 +11,7 @@ cp demo/spectrograph-housing/document.json "$folder/spectrograph-housing.json"
 cp demo/observing-deck/document.json "$folder/observing-deck.json"
 cp demo/finder-clamp/document.json "$folder/finder-clamp.json"
 cp demo/dome/document.json "$folder/dome.json"
+cp demo/rain-hood/document.json "$folder/rain-hood.json"
 document=document.json
 shoot() {
   name=$1
@@ -40,6 +41,8 @@ document=observing-deck.json
 shoot opening --card 50
 document=dome.json
 shoot surfaces --card 170
+document=rain-hood.json
+shoot free-form --card 10
 document=finder-clamp.json
 shoot clamp --card 140
 python3 - "$folder/finder-clamp.json" <<'END' # the same with bodies shown in other ways
@@ -53,4 +56,4 @@ document["current_layer"] = "Bought parts"
 json.dump(document, open(sys.argv[1], "w"))
 END
 shoot contents
-rm -f docs/screenshots/{dependencies,sun-screen,trim,scale,rounds,holes,opening,contents,surfaces,clamp}-slate.png
+rm -f docs/screenshots/{dependencies,sun-screen,trim,scale,rounds,holes,opening,contents,surfaces,clamp,cutaway,free-form}-slate.png

@@ -17,6 +17,7 @@ using namespace kervo::scene;
 
 namespace {
 
+constexpr double about = 0.015; // relative: chords are seen a little from the side
 const gp_Ax3 origin(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0));
 
 ShownBodyPtr shown(const TopoDS_Shape& shape) {
@@ -65,14 +66,14 @@ void expect_range(const std::array<double, 2>& found, double least, double most,
 TEST(Curvature, OfABallIsOneOverItsRadius) {
     for (const double radius : {0.5, 20.0, 3000.0}) {
         const auto ball = shown(geom::make_sphere(2 * radius, origin).shape);
-        expect_range(range(*ball, everywhere), 1 / radius, 1 / radius, 1e-3 / radius);
-        EXPECT_NEAR(ball->curvature->usual(), 1 / radius, 1e-3 / radius);
+        expect_range(range(*ball, everywhere), 1 / radius, 1 / radius, about / radius);
+        EXPECT_NEAR(ball->curvature->usual(), 1 / radius, about / radius);
     }
 }
 
 TEST(Curvature, WallsBulgeHolesAreHollowAndEndsAreFlat) {
     const auto rod = geom::make_cylinder(30, 60, origin).shape;
-    expect_range(range(*shown(rod), on_wall), 1.0 / 15, 1.0 / 15, 1e-4);
+    expect_range(range(*shown(rod), on_wall), 1.0 / 30, 1.0 / 30, about / 30); // straight the other way
     expect_range(range(*shown(rod), on_end), 0, 0, 1e-9);
     const auto block =
         BRepAlgoAPI_Cut(geom::make_box(80, 80, 40, origin).shape, geom::make_cylinder(8, 40, origin).shape).Shape();
@@ -80,25 +81,24 @@ TEST(Curvature, WallsBulgeHolesAreHollowAndEndsAreFlat) {
     const auto in_hole = [](const gp_Pnt& place, const gp_Dir& normal) {
         return on_wall(place, normal) && std::hypot(place.X(), place.Y()) < 5;
     };
-    expect_range(range(*pierced, in_hole), -0.25, -0.25, 1e-3);
+    expect_range(range(*pierced, in_hole), -0.125, -0.125, about * 0.125);
     EXPECT_EQ(pierced->curvature->usual(), 0); // the hole is less than one part in twenty
 }
 
-TEST(Curvature, OfARingLiesBetweenItsTubeAndThat) {
-    const auto ring = shown(geom::make_ring(100, 30, origin).shape); // the tube bends most, everywhere
-    expect_range(range(*ring, everywhere), 1.0 / 15, 1.0 / 15, 1e-3);
+TEST(Curvature, OfARingIsMostOutsideAndLeastInside) {
+    const auto ring = shown(geom::make_ring(100, 30, origin).shape);
+    expect_range(range(*ring, everywhere), (1.0 / 15 - 1.0 / 35) / 2, (1.0 / 15 + 1.0 / 65) / 2, about / 20);
 }
 
-TEST(Curvature, OfASaddleIsItsTwist) {
+TEST(Curvature, OfASaddleIsNothing) {
     geom::FreeForm form = geom::flat_form(origin, 40, 40, {geom::FormWay{1, 1}, geom::FormWay{1, 1}});
-    form.move({{0, 0}, {1, 1}}, gp_Vec(0, 0, 8)); // z = 4 + 4 (x / 20) (y / 20): principal curvatures +-0.01
+    form.move({{0, 0}, {1, 1}}, gp_Vec(0, 0, 8)); // z = 4 + 4 (x / 20) (y / 20): bends by 0.01 one way, -0.01 the other
     const auto made = geom::whole_face(form);
     ASSERT_TRUE(made);
-    const auto in_the_middle = [](const gp_Pnt& place, const gp_Dir& /*normal*/) {
+    const There in_the_middle = [](const gp_Pnt& place, const gp_Dir& /*normal*/) {
         return std::hypot(place.X(), place.Y()) < 2;
     };
-    const auto found = range(*shown(made->face), in_the_middle);
-    EXPECT_NEAR(std::max(std::fabs(found[0]), std::fabs(found[1])), 0.01, 2e-4);
+    expect_range(range(*shown(made->face), in_the_middle), 0, 0, 1e-4);
 }
 
 TEST(Curvature, TheScaleRunsFromBlueOverPaleToAmber) {

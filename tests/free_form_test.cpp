@@ -321,6 +321,13 @@ TEST(FreeForm, ASurfaceThatRunsThroughItselfIsTold) {
                                                     row("n", "move", all_of_9, {"-" + wide, "0", "30 mm"})})));
         EXPECT_EQ(route.run().told("form.crosses"), wide == "150 mm");
     }
+    // Flat on itself it crosses nothing, and turns over; standing up it does neither.
+    for (const std::string up : {"0", "300 mm"}) {
+        Route route;
+        const std::string aside = up == "0" ? "300 mm" : "30 mm";
+        route.add("free_form", flat(3, Json::array({row("m", "move", {point(8, 8)}, {aside, "0", up})})));
+        EXPECT_EQ(route.run().told("surface.turns"), up == "0");
+    }
     // Near a corner, where nothing is to be seen along the middle.
     Route corner;
     corner.add("free_form",

@@ -368,6 +368,37 @@ private slots:
         undo_all_and_redo(hand);
     }
 
+    void curves_that_cross_become_a_surface() {
+        Hand hand;
+        const auto line = [&](const std::array<const char*, 3>& from, const std::array<const char*, 3>& to) {
+            model::SpaceCurve curve;
+            curve.degree.text = "1";
+            const auto point = [](const std::string& name, const std::array<const char*, 3>& at) {
+                return model::Row{name, "point", {}, {{{at[0]}, {at[1]}, {at[2]}}}};
+            };
+            curve.rows = {point("p1", from), point("p2", to)};
+            bring_in(hand, curve, "Line");
+        };
+        line({"0", "0", "0"}, {"60 mm", "0", "0"});
+        line({"0", "40 mm", "30 mm"}, {"60 mm", "40 mm", "30 mm"});
+        line({"0", "0", "0"}, {"0", "40 mm", "30 mm"});
+        line({"60 mm", "0", "0"}, {"60 mm", "40 mm", "30 mm"});
+        hand.model().hand().select({});
+        hand.find_verb("Surface through a net");
+        const int step = hand.session().card();
+        for (const Point3& at : {Point3(25, 0, 0), Point3(0, 20, 15), Point3(60, 20, 15)}) {
+            hand.press_model(at.x, at.y, at.z);
+        }
+        QCOMPARE(hand.session().report(step)->findings.front().code, std::string("net.few"));
+        hand.press_model(25, 40, 30);
+        QVERIFY(hand.session().report(step)->findings.empty());
+        QCOMPARE(hand.output(step).facts.at("curves"), std::string("2 \u00d7 2"));
+        QVERIFY(near(area_of_last_body(hand), 60 * 50));
+        hand.press_button("Accept");
+        QCOMPARE(contents_of(hand, "Surface through a net"), QString("open, 1 border"));
+        undo_all_and_redo(hand);
+    }
+
     void a_face_becomes_free_form() {
         Hand hand;
         bring_in_block(hand);

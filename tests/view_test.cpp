@@ -258,6 +258,44 @@ private slots:
         }
     }
 
+    void faces_are_striped_and_coloured_by_curvature() {
+        Hand hand;
+        hand.model().setFocus();
+        hand.key(Qt::Key_S);
+        hand.choose("field_shape", "Sphere"); // 40 across
+        hand.key(Qt::Key_Return, Qt::ControlModifier);
+        hand.model().hand().select({});
+        hand.model().fit();
+        const auto seen = [&] {
+            QTest::qWait(100);
+            return hand.model().grabFramebuffer();
+        };
+        const QPoint middle = hand.model().place_of(Point3(0, 0, 20)).toPoint();
+        const int radius = static_cast<int>(20 * hand.model().pixels_per_mm());
+        const auto stripes = [&](const QImage& image) { // from bottom to top of the ball
+            int changes = 0;
+            bool dark = false;
+            for (int y = middle.y() - radius + 3; y < middle.y() + radius - 3; ++y) {
+                const bool here = image.pixelColor(middle.x(), y).lightness() < 110;
+                changes += here != dark ? 1 : 0;
+                dark = here;
+            }
+            return changes;
+        };
+        const QImage plain = seen();
+        QVERIFY(stripes(plain) <= 2);
+        hand.find_verb("Zebra lines");
+        QVERIFY(stripes(seen()) > 10);
+        hand.find_verb("Colours by curvature"); // instead
+        const QImage colored = seen();
+        QVERIFY(stripes(colored) <= 2);
+        const QColor amber = colored.pixelColor(middle);
+        QVERIFY(amber.red() > amber.blue() + 40);
+        QVERIFY(near(hand.model().shown().curvature_scale(), 1.0 / 20)); // all of it bends as a ball of 20
+        hand.find_verb("Colours by curvature");
+        QCOMPARE(seen().pixelColor(middle), plain.pixelColor(middle));
+    }
+
     // The last one: windows made from then on have it.
     void a_tool_from_elsewhere() {
         add_view_tool([this](Viewport& view) {

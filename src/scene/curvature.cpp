@@ -61,17 +61,12 @@ std::optional<gp_Mat> bend_of(const std::array<gp_Pnt, 3>& corners, const std::a
     return bend;
 }
 
-// The eigenvalue that is greater in size, in the plane square to the normal.
-double stronger(const gp_Mat& bend, const gp_Vec& normal) {
-    const gp_Ax2 plane(gp_Pnt(), gp_Dir(normal));
+// Half of the trace, in the plane square to the normal.
+double mean_of(const gp_Mat& bend, const gp_Vec& normal) {
+    const gp_Ax2 plane({}, gp_Dir(normal));
     const gp_XYZ x = plane.XDirection().XYZ();
     const gp_XYZ y = plane.YDirection().XYZ();
-    const double a = x * (bend * x);
-    const double b = x * (bend * y);
-    const double c = y * (bend * y);
-    const double middle = (a + c) / 2;
-    const double apart = std::hypot((a - c) / 2, b);
-    return middle >= 0 ? middle + apart : middle - apart;
+    return (x * (bend * x) + y * (bend * y)) / 2;
 }
 
 gp_Vec normal_at(const Triangles& triangles, int node) {
@@ -112,7 +107,7 @@ std::vector<double> values_of(const Triangles& triangles) {
     for (size_t i = 0; i < count; ++i) {
         const gp_Vec normal = normal_at(triangles, static_cast<int>(i) + 1);
         if (weights[i] > 0 && normal.Magnitude() > 0.5) {
-            values[i] = stronger(bends[i] / weights[i], normal);
+            values[i] = mean_of(bends[i] / weights[i], normal);
         }
     }
     return values;

@@ -16,9 +16,9 @@ class Curvature {
 public:
     explicit Curvature(std::shared_ptr<const Drawn> drawn) : drawn_(std::move(drawn)) {}
 
-    /// At each node, of the body's own triangles first, then of those with other colours in their order: the principal
-    /// curvature that is greater in size (1/mm), above zero where the face bulges to its front. Least squares over the
-    /// edges of each triangle, and the mean of the triangles around a node (Rusinkiewicz 2004).
+    /// At each node, of the body's own triangles first, then of those with other colours in their order: the mean
+    /// curvature (1/mm), above zero where the face bulges to its front; within about a hundredth. Least squares over
+    /// the edges of each triangle, and the mean of the triangles around a node (Rusinkiewicz 2004).
     [[nodiscard]] const std::vector<std::vector<double>>& values() const;
     /// What it stays below in size on 19 parts in 20 of the area.
     [[nodiscard]] double usual() const;

@@ -33,7 +33,7 @@ void main() {
     vec3 normal = normalize(Normal);
     normal = normal.z < 0.0 ? -normal : normal;
     vec3 ray = reflect(vec3(0.0, 0.0, -1.0), normal);
-    float height = atan(ray.y, length(ray.xz)) * 9.0;
+    float height = atan(ray.y, length(ray.xz)) * 15.0;
     float soft = clamp(fwidth(height), 0.02, 1.5);
     float stripe = smoothstep(-soft, soft, sin(height));
     float shade = 0.72 + 0.28 * normal.z;

@@ -65,6 +65,7 @@ constexpr Demonstration demonstrations[] = {
     {"spectrograph-housing", "Spectrograph housing", "A hollow body with walls, covers and screw holes."},
     {"sun-screen", "Sun screen", "Hundreds of openings from one row, cut in one go."},
     {"dome", "Dome", "A skin with a shutter slit, a cowl blended on, a hatch plate trimmed by it."},
+    {"rain-hood", "Rain hood", "A free-form surface, shaped by its control points, as copper in its bed."},
     {"observing-deck", "Observing deck", "A small building: walls, a deck, doors and windows."},
 };
 

@@ -46,7 +46,45 @@ bool is_border(const TopoDS_Edge& edge, const TopoDS_Face& face) {
     return !BRep_Tool::Degenerated(edge) && !BRep_Tool::IsClosed(edge, face);
 }
 
-Result<FormFace> proved(FormFace made) {
+// Where the normals of two neighbouring places look to opposite sides: a fold as sharp as an edge, which may lie flat
+// on itself, and crosses nothing.
+std::optional<gp_Pnt> turn_in(const Geom_BSplineSurface& surface) {
+    if (is_graph(surface)) {
+        return std::nullopt;
+    }
+    constexpr int in_a_patch = 4;
+    const auto places = [](int knots, const auto& knot) {
+        std::vector<double> all;
+        for (int i = 1; i < knots; ++i) {
+            for (int k = 0; k < in_a_patch; ++k) {
+                all.push_back(knot(i) + (knot(i + 1) - knot(i)) * (k + 0.5) / in_a_patch);
+            }
+        }
+        return all;
+    };
+    const auto us = places(surface.NbUKnots(), [&](int i) { return surface.UKnot(i); });
+    const auto vs = places(surface.NbVKnots(), [&](int i) { return surface.VKnot(i); });
+    std::vector<gp_Vec> before;
+    for (const double u : us) {
+        std::vector<gp_Vec> here;
+        for (const double v : vs) {
+            gp_Pnt at;
+            gp_Vec du;
+            gp_Vec dv;
+            surface.D1(u, v, at, du, dv);
+            const gp_Vec normal = du.Crossed(dv);
+            if ((!here.empty() && normal.Dot(here.back()) < 0) ||
+                (!before.empty() && normal.Dot(before[here.size()]) < 0)) {
+                return at;
+            }
+            here.push_back(normal);
+        }
+        before = std::move(here);
+    }
+    return std::nullopt;
+}
+
+Result<FormFace> proved(FormFace made, const FreeForm& form) {
     if (!is_tight(made.face) || !BRepCheck_Analyzer(made.face).IsValid()) {
         return failed();
     }
@@ -56,6 +94,7 @@ Result<FormFace> proved(FormFace made) {
         add_place(finding, *at);
         return finding;
     }
+    made.turns = turn_in(*form.surface());
     return made;
 }
 
@@ -130,7 +169,7 @@ Result<FormFace> whole_face(const FreeForm& form) try {
     if (!whole.IsDone()) {
         return failed();
     }
-    FormFace made{whole.Face(), {}, {}};
+    FormFace made{whole.Face(), {}, {}, {}};
     std::array<double, 4> ends{}; // first and last of u, of v
     form.surface()->Bounds(ends[0], ends[1], ends[2], ends[3]);
     for (const TopoDS_Shape& edge : edges_of(made.face)) {
@@ -146,7 +185,7 @@ Result<FormFace> whole_face(const FreeForm& form) try {
         const auto nearest = std::min_element(away.begin(), away.end());
         made.side_of_edge.Bind(edge, static_cast<int>(nearest - away.begin()));
     }
-    return proved(std::move(made));
+    return proved(std::move(made), form);
 } catch (const Standard_Failure&) {
     return failed();
 }
@@ -172,7 +211,7 @@ Result<FormFace> face_with_outline(const FreeForm& form, const TopoDS_Face& face
     BRepLib::SameParameter(made, close_enough, true);
     BRepLib::UpdateTolerances(made);
     made.Orientation(face.Orientation());
-    return proved({made, outline.sources(), {}});
+    return proved({made, {}, outline.sources(), {}}, form);
 } catch (const Standard_Failure&) {
     return failed();
 }

@@ -4,10 +4,15 @@
 #include "geom/kernel/by_shape.h"
 #include "geom/make/free_form.h"
 
+#include <gp_Pnt.hxx>
+
+#include <optional>
+
 namespace kervo::geom {
 
 struct FormFace {
     TopoDS_Face face;
+    std::optional<gp_Pnt> turns; ///< it turns over here, within a quarter of a patch
     // Of its free borders:
     ByShape<TopoDS_Shape> source_of_edge; ///< of a face with another's outline: the edge that each stands for
     ByShape<int> side_of_edge; ///< of a whole one: along the first or last row (0, 1), the first or last column (2, 3)

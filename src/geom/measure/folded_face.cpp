@@ -68,56 +68,6 @@ template <class Knot> void add_spans(int knots, const Knot& knot, std::vector<do
     steps = std::move(apart);
 }
 
-// Whether a surface is the graph of a function over a plane: then it cannot run through itself. Seen in that plane, the
-// derivatives along its first parameter lie about one axis, those along its second about another, square to it, so
-// narrowly that every Jacobian between them is a P-matrix: the map to the plane is one to one on a rectangle (Gale and
-// Nikaido 1965). Derivatives of B-splines lie between differences of control points.
-bool is_graph(const Geom_BSplineSurface& surface) {
-    if (surface.IsURational() || surface.IsVRational() || surface.IsUPeriodic() || surface.IsVPeriodic()) {
-        return false;
-    }
-    const int rows = surface.NbUPoles();
-    const int columns = surface.NbVPoles();
-    const auto difference = [&](int i, int k, int di, int dk) {
-        return gp_Vec(surface.Pole(i, k), surface.Pole(i + di, k + dk));
-    };
-    gp_Vec along(0, 0, 0);
-    gp_Vec across(0, 0, 0);
-    for (int k = 1; k <= columns; ++k) {
-        along += gp_Vec(surface.Pole(1, k), surface.Pole(rows, k));
-    }
-    for (int i = 1; i <= rows; ++i) {
-        across += gp_Vec(surface.Pole(i, 1), surface.Pole(i, columns));
-    }
-    const gp_Vec normal = along.Crossed(across);
-    if (normal.Magnitude() <= 1e-6 * along.Magnitude() * across.Magnitude()) {
-        return false;
-    }
-    const gp_Vec x = along.Normalized();
-    const gp_Vec y = normal.Crossed(along).Normalized();
-    double lean_first = 0;  // out of x, the most
-    double lean_second = 0; // out of y
-    for (int i = 1; i <= rows; ++i) {
-        for (int k = 1; k <= columns; ++k) {
-            if (i < rows) {
-                const gp_Vec way = difference(i, k, 1, 0);
-                if (way.Dot(x) <= 0) {
-                    return false;
-                }
-                lean_first = std::max(lean_first, std::fabs(way.Dot(y)) / way.Dot(x));
-            }
-            if (k < columns) {
-                const gp_Vec way = difference(i, k, 0, 1);
-                if (way.Dot(y) <= 0) {
-                    return false;
-                }
-                lean_second = std::max(lean_second, std::fabs(way.Dot(x)) / way.Dot(y));
-            }
-        }
-    }
-    return lean_first * lean_second < 1;
-}
-
 class FoldedFace {
 public:
     explicit FoldedFace(const TopoDS_Face& face) : face_(face), surface_(BRep_Tool::Surface(face)) {
@@ -273,6 +223,55 @@ private:
 };
 
 } // namespace
+
+// Seen in that plane, the derivatives along its first parameter lie about one axis, those along its second about
+// another, square to it, so narrowly that every Jacobian between them is a P-matrix: the map to the plane is one to one
+// on a rectangle (Gale and Nikaido 1965). Derivatives of B-splines lie between differences of control points.
+bool is_graph(const Geom_BSplineSurface& surface) {
+    if (surface.IsURational() || surface.IsVRational() || surface.IsUPeriodic() || surface.IsVPeriodic()) {
+        return false;
+    }
+    const int rows = surface.NbUPoles();
+    const int columns = surface.NbVPoles();
+    const auto difference = [&](int i, int k, int di, int dk) {
+        return gp_Vec(surface.Pole(i, k), surface.Pole(i + di, k + dk));
+    };
+    gp_Vec along(0, 0, 0);
+    gp_Vec across(0, 0, 0);
+    for (int k = 1; k <= columns; ++k) {
+        along += gp_Vec(surface.Pole(1, k), surface.Pole(rows, k));
+    }
+    for (int i = 1; i <= rows; ++i) {
+        across += gp_Vec(surface.Pole(i, 1), surface.Pole(i, columns));
+    }
+    const gp_Vec normal = along.Crossed(across);
+    if (normal.Magnitude() <= 1e-6 * along.Magnitude() * across.Magnitude()) {
+        return false;
+    }
+    const gp_Vec x = along.Normalized();
+    const gp_Vec y = normal.Crossed(along).Normalized();
+    double lean_first = 0;  // out of x, the most
+    double lean_second = 0; // out of y
+    for (int i = 1; i <= rows; ++i) {
+        for (int k = 1; k <= columns; ++k) {
+            if (i < rows) {
+                const gp_Vec way = difference(i, k, 1, 0);
+                if (way.Dot(x) <= 0) {
+                    return false;
+                }
+                lean_first = std::max(lean_first, std::fabs(way.Dot(y)) / way.Dot(x));
+            }
+            if (k < columns) {
+                const gp_Vec way = difference(i, k, 0, 1);
+                if (way.Dot(y) <= 0) {
+                    return false;
+                }
+                lean_second = std::max(lean_second, std::fabs(way.Dot(x)) / way.Dot(y));
+            }
+        }
+    }
+    return lean_first * lean_second < 1;
+}
 
 std::optional<gp_Pnt> folded_at(const TopoDS_Shape& faces) {
     for (const TopoDS_Shape& each : faces_of(faces)) {

@@ -2,6 +2,7 @@
 // looks at two faces, at edges, or at the volume sees that.
 #pragma once
 
+#include <Geom_BSplineSurface.hxx>
 #include <TopoDS_Shape.hxx>
 #include <gp_Pnt.hxx>
 
@@ -13,5 +14,9 @@ namespace kervo::geom {
 /// where to look, and Newton's method in the parameters of both places, on the exact surface, decides. What only
 /// touches itself does not cross.
 std::optional<gp_Pnt> folded_at(const TopoDS_Shape& faces);
+
+/// Whether its control points prove that a surface is the graph of a function over some plane: then it neither runs
+/// through itself nor turns over. False says nothing.
+bool is_graph(const Geom_BSplineSurface& surface);
 
 } // namespace kervo::geom

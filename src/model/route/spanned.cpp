@@ -57,4 +57,12 @@ void tell_lean(double lean, const gp_Pnt& at, const char* code, const char* mend
     }
 }
 
+void tell_turn(const std::optional<gp_Pnt>& at, const char* mend, const char* field, Answers& answers) {
+    if (at) {
+        Finding finding = warning_finding("surface.turns", "The surface turns over here, as sharply as an edge.", mend);
+        geom::add_place(finding, *at);
+        answers.report(field, std::move(finding));
+    }
+}
+
 } // namespace kervo::model

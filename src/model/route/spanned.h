@@ -15,4 +15,7 @@ void hand_out_spanned(int step, const TopoDS_Shape& spanned, double gap, const s
 /// Warns on `field` where it leans out of the tangent planes beside it by more than 0.1 degrees (rad).
 void tell_lean(double lean, const gp_Pnt& at, const char* code, const char* mend, const char* field, Answers& answers);
 
+/// Warns on `field` where a surface turns over as sharply as an edge; says nothing where it does not.
+void tell_turn(const std::optional<gp_Pnt>& at, const char* mend, const char* field, Answers& answers);
+
 } // namespace kervo::model

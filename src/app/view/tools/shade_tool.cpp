@@ -39,9 +39,10 @@ public:
             painter.drawLine(at, at + QPointF(5, 0));
             painter.drawText(at + QPointF(10, 5), words);
         };
-        say(0, tr("flat"));
+        say(0, tr("flat, or bent both ways alike"));
         if (scale > 0) {
             say(1, tr("bulging, R %1").arg(length_text(1 / scale, unit)));
+            painter.drawText(bar.topLeft() - QPointF(0, 16), tr("Mean curvature, as a ball of"));
             say(0.5, tr("R %1").arg(length_text(2 / scale, unit)));
             say(-0.5, tr("R %1").arg(length_text(2 / scale, unit)));
             say(-1, tr("hollow, R %1").arg(length_text(1 / scale, unit)));
@@ -57,7 +58,7 @@ public:
                  tr("Stripes on faces, as if lamps were mirrored in them, or light and shade again."), "",
                  turn(Shading::zebra)},
                 {"curvature_colors", BarGroup::check, tr("Colours by curvature"),
-                 tr("Colours faces by how strongly they bend, or gives them light and shade again."), "",
+                 tr("Colours faces by their mean curvature, or gives them light and shade again."), "",
                  turn(Shading::curvature)}};
     }
 };

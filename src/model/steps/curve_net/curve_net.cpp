@@ -4,6 +4,7 @@
 #include "model/document/step_of.h"
 #include "model/names/altering.h"
 #include "model/names/border_names.h"
+#include "model/route/spanned.h"
 
 #include <TopoDS.hxx>
 
@@ -24,6 +25,7 @@ StepOutput CurveNet::evaluate(const StepInputs& inputs) const {
         answers.report("curves", net.finding());
         return output;
     }
+    tell_turn(net->made.turns, "Take off the curves that lead it there.", "curves", answers);
     output.facts["curves"] = std::to_string(net->curves[0]) + " \u00d7 " + std::to_string(net->curves[1]);
     output.facts["gap"] = format_quantity(net->gap, "mm", 6) + " mm";
     const std::string step = std::to_string(inputs.step) + ":";

@@ -7,6 +7,7 @@
 #include "model/names/altering.h"
 #include "model/names/border_names.h"
 #include "model/route/row_points.h"
+#include "model/route/spanned.h"
 
 #include <TopoDS.hxx>
 
@@ -266,6 +267,7 @@ StepOutput FreeFormSurface::evaluate(const StepInputs& inputs) const {
         answers.report("rows", face_of_it.finding());
         return output;
     }
+    tell_turn(face_of_it->turns, "Move the control points less far, or more of them.", "rows", answers);
     hand_out(inputs, *face_of_it, source, answers, output);
     return output;
 }

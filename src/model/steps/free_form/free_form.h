@@ -72,7 +72,7 @@ struct FreeFormSurface {
         visit(FieldInfo("x", "x", Q::place, "Where its middle is.").length().when("made", {"flat"}), self.x);
         visit(FieldInfo("y", "y", Q::place, "Where its middle is.").length().when("made", {"flat"}), self.y);
         visit(FieldInfo("z", "z", Q::place, "Where its middle is.").length().when("made", {"flat"}), self.z);
-        visit(FieldInfo("rows", "Control points", Q::rows,
+        visit(FieldInfo("rows", "Points", Q::rows,
                         "What is done to them, from top to bottom: p2_3 is the one in row 2 and column 3. More rows "
                         "and columns halve the patches at the points that are named, or all.")
                   .length()
