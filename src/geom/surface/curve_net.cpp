@@ -31,7 +31,8 @@ constexpr double meeting = 1e-3; // mm
 struct Refusal {
     Finding finding;
 };
-[[noreturn]] void refuse(const char* code, const std::string& cause, const char* mend, std::vector<gp_Pnt> places) {
+[[noreturn]] void refuse(const char* code, const std::string& cause, const char* mend,
+                         const std::vector<gp_Pnt>& places) {
     Finding finding = error_finding(code, cause, mend);
     for (const gp_Pnt& place : places) {
         add_place(finding, place);
