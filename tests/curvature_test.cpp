@@ -1,6 +1,7 @@
 // Colours by curvature: what is worked out of triangles and normals, against radii.
 #include "scene/curvature.h"
 
+#include "bare_body.h"
 #include "geom/make/form_face.h"
 #include "geom/make/stock.h"
 #include "scene/drawn.h"
@@ -21,13 +22,7 @@ constexpr double about = 0.015; // relative: chords are seen a little from the s
 const gp_Ax3 origin(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0));
 
 ShownBodyPtr shown(const TopoDS_Shape& shape) {
-    auto body = std::make_shared<model::Body>();
-    body->shape = shape;
-    body->index = std::make_shared<geom::LazyIndex>(shape);
-    int number = 0;
-    for (const TopoDS_Shape& face : geom::faces_of(shape)) {
-        body->names.Bind(face, {"10:face" + std::to_string(++number), {}});
-    }
+    const model::BodyPtr body = kervo::test::bare_body(shape);
     BodyShower shower;
     shower.show({body});
     return shower(body);

@@ -1,4 +1,5 @@
 // What lies under the pointer, by the triangles and lines of bodies: against formulas and the exact bodies.
+#include "bare_body.h"
 #include "scene/shown_body.h"
 
 #include "geom/make/stock.h"
@@ -15,6 +16,7 @@
 
 using namespace kervo;
 using namespace kervo::scene;
+using kervo::test::bare_body;
 
 namespace {
 
@@ -22,17 +24,6 @@ constexpr double endless = std::numeric_limits<double>::infinity();
 
 gp_Ax3 at(double x, double y, double z) {
     return {gp_Pnt(x, y, z), gp_Dir(0, 0, 1)};
-}
-
-model::BodyPtr body_of(const TopoDS_Shape& shape) {
-    auto body = std::make_shared<model::Body>();
-    body->shape = shape;
-    body->index = std::make_shared<geom::LazyIndex>(shape);
-    int number = 0;
-    for (const TopoDS_Shape& face : geom::faces_of(shape)) {
-        body->names.Bind(face, {"10:face" + std::to_string(++number), {}});
-    }
-    return body;
 }
 
 ShownBodyPtr shown(const model::BodyPtr& body) {
@@ -49,7 +40,7 @@ TopoDS_Shape pierced_block() {
 } // namespace
 
 TEST(Picking, TheFirstFaceOfABox) {
-    const auto box = shown(body_of(geom::make_box(60, 40, 20, at(0, 0, 0)).shape));
+    const auto box = shown(bare_body(geom::make_box(60, 40, 20, at(0, 0, 0)).shape));
     const Line3 down{{5, 5, 100}, {0, 0, -1}};
     const auto hit = box->tree->first_face(down, -endless, endless);
     ASSERT_TRUE(hit);
@@ -69,7 +60,7 @@ TEST(Picking, RandomLinesMeetTheFacesOfTheExactBody) {
         gp_Trsf move;
         move.SetTranslation(far);
         const TopoDS_Shape shape = BRepBuilderAPI_Transform(pierced_block(), move, Standard_True).Shape();
-        const auto body = body_of(shape);
+        const auto body = bare_body(shape);
         const auto seen = shown(body);
         std::mt19937 random(7);
         std::uniform_real_distribution<double> place(-40, 40);
@@ -102,7 +93,7 @@ TEST(Picking, RandomLinesMeetTheFacesOfTheExactBody) {
 }
 
 TEST(Picking, EdgesAndVerticesWithinReach) {
-    const auto box = shown(body_of(geom::make_box(60, 40, 20, at(0, 0, 0)).shape));
+    const auto box = shown(bare_body(geom::make_box(60, 40, 20, at(0, 0, 0)).shape));
     const auto seen_from_above = [&](double x, double y, double reach) {
         return box->tree->near({{x, y, 100}, {0, 0, -1}}, reach, -endless, 81);
     };
@@ -122,7 +113,7 @@ TEST(Picking, EdgesAndVerticesWithinReach) {
 
 // The seam of a wall is no edge that one sees.
 TEST(Picking, SeamsAreNotMet) {
-    const auto rod = shown(body_of(geom::make_cylinder(20, 40, at(0, 0, 0)).shape));
+    const auto rod = shown(bare_body(geom::make_cylinder(20, 40, at(0, 0, 0)).shape));
     for (int degrees = 0; degrees < 360; degrees += 5) {
         const double a = degrees * std::numbers::pi / 180;
         const Vector3 in(-std::cos(a), -std::sin(a), 0);
@@ -134,17 +125,17 @@ TEST(Picking, SeamsAreNotMet) {
 }
 
 TEST(Picking, WhatIsShownSaysWhatItIs) {
-    const auto solid = shown(body_of(pierced_block()));
+    const auto solid = shown(bare_body(pierced_block()));
     EXPECT_EQ(solid->substance, Substance::solid);
     EXPECT_FALSE(solid->divides());
     EXPECT_NEAR(solid->volume, 60 * 40 * 20 - 64 * std::numbers::pi * 20, 1e-6);
     EXPECT_LE(solid->box.low.x, -30);
     EXPECT_GE(solid->box.high.z, 20);
-    const auto sheet = shown(body_of(geom::faces_of(pierced_block()).front()));
+    const auto sheet = shown(bare_body(geom::faces_of(pierced_block()).front()));
     EXPECT_EQ(sheet->substance, Substance::surface);
     EXPECT_TRUE(sheet->divides());
     const auto edge = geom::edges_of(pierced_block()).front();
-    const auto curve = shown(body_of(geom::gather({edge})));
+    const auto curve = shown(bare_body(geom::gather({edge})));
     EXPECT_EQ(curve->substance, Substance::curves);
     EXPECT_FALSE(curve->tree->first_face({{0, 0, 100}, {0, 0, -1}}, -endless, endless));
     EXPECT_FALSE(curve->mesh->edges.front().empty());

@@ -148,6 +148,14 @@ FreeForm::FreeForm(Handle(Geom_BSplineSurface) surface) : surface_(std::move(sur
                  all_one(rows(), [&](int i) { return at(i, columns() - 1); })};
 }
 
+FreeForm::FreeForm(const FreeForm& other)
+    : surface_(Handle(Geom_BSplineSurface)::DownCast(other.surface_->Copy())), is_point_(other.is_point_) {}
+
+FreeForm& FreeForm::operator=(const FreeForm& other) {
+    FreeForm copy(other);
+    return *this = std::move(copy);
+}
+
 // Each once, and a side that is one point as a whole.
 void FreeForm::shift(int row, int column, const gp_Vec& by, std::vector<char>& done) {
     char& moved = done[static_cast<size_t>(row) * static_cast<size_t>(columns()) + static_cast<size_t>(column)];

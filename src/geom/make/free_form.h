@@ -31,6 +31,11 @@ using ControlPlaces = std::vector<std::pair<int, int>>;
 class FreeForm {
 public:
     explicit FreeForm(Handle(Geom_BSplineSurface) surface);
+    FreeForm(const FreeForm& other);
+    FreeForm& operator=(const FreeForm& other);
+    FreeForm(FreeForm&&) = default;
+    FreeForm& operator=(FreeForm&&) = default;
+    ~FreeForm() = default;
 
     [[nodiscard]] const Handle(Geom_BSplineSurface) & surface() const { return surface_; }
     [[nodiscard]] int rows() const { return surface_->NbUPoles(); }
