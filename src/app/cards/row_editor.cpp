@@ -338,7 +338,7 @@ private:
         grid->setContentsMargins(0, 0, 0, 0);
         grid->setSpacing(4);
         const bool places = std::any_of(rows_.begin(), rows_.end(), [&](const auto& row) { return has_place(row); });
-        if (places || std::any_of(rows_.begin(), rows_.end(), [&](const auto& row) { return has_way(row); })) {
+        if (std::any_of(rows_.begin(), rows_.end(), [&](const auto& row) { return option_of(row).has_numbers(); })) {
             int column = 1;
             for (const QString& words : {tr("x"), tr("y"), tr("z"), places ? tr("from") : QString()}) {
                 auto* label = new QLabel(words, list_);
@@ -354,8 +354,9 @@ private:
         list_->setVisible(!rows_.empty());
         // From left to right, row by row.
         QWidget* before = nullptr;
-        for (const Line& line : lines_) {
-            const bool parts_first = has_way(rows_[static_cast<size_t>(&line - lines_.data())]);
+        for (size_t i = 0; i < lines_.size(); ++i) {
+            const Line& line = lines_[i];
+            const bool parts_first = has_way(rows_[i]);
             std::vector<QLineEdit*> fields{line.name};
             fields.insert(fields.end(), line.at.begin(), line.at.end());
             fields.insert(parts_first ? fields.begin() + 1 : fields.end(), line.of);

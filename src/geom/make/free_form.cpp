@@ -20,6 +20,16 @@ namespace kervo::geom {
 
 namespace {
 
+// Where a pole weighs most, within the range of the parameter. `period`: of closed ones; 0: it is open.
+double greatest_weight(const TColStd_Array1OfReal& flat, int degree, int pole, double from, double period) {
+    double sum = 0;
+    for (int i = 1; i <= degree; ++i) {
+        sum += flat.Value(flat.Lower() + pole + i);
+    }
+    const double at = sum / degree;
+    return at < from ? at + period : at;
+}
+
 // Evenly spaced knots over a range, clamped at both ends, or closed.
 class Basis {
 public:
@@ -34,12 +44,7 @@ public:
     [[nodiscard]] int poles() const { return closed_ ? way_.patches : way_.patches + way_.degree; }
     // Where a pole weighs most, within the range.
     [[nodiscard]] double greatest(int pole) const {
-        double sum = 0;
-        for (int i = 1; i <= way_.degree; ++i) {
-            sum += flat_.Value(pole + i + 1);
-        }
-        const double at = sum / way_.degree;
-        return closed_ && at < from_ ? at + (to_ - from_) : at;
+        return greatest_weight(flat_, way_.degree, pole, from_, closed_ ? to_ - from_ : 0);
     }
     // What each pole weighs at those places: one line for each.
     [[nodiscard]] math_Matrix weights() const {
@@ -121,15 +126,6 @@ Handle(Geom_BSplineSurface) through(const PlaceOfShares& place, const Basis& u, 
 
 bool same_place(const gp_Pnt& a, const gp_Pnt& b) {
     return a.Distance(b) < Precision::Confusion();
-}
-
-// The middle of the range in which a pole weighs most, from the knots as they are.
-double greatest_weight(const TColStd_Array1OfReal& flat, int degree, int pole) {
-    double sum = 0;
-    for (int i = 1; i <= degree; ++i) {
-        sum += flat.Value(flat.Lower() + pole + i);
-    }
-    return sum / degree;
 }
 
 } // namespace
@@ -225,8 +221,7 @@ void FreeForm::halve(bool first_way, const ControlPlaces& where) {
     const double to = knot(count());
     std::vector<double> places;
     for (const auto& [row, column] : where) {
-        const double place = greatest_weight(flat, degree, first_way ? row : column);
-        places.push_back(closed && place < from ? place + (to - from) : place);
+        places.push_back(greatest_weight(flat, degree, first_way ? row : column, from, closed ? to - from : 0));
     }
     std::vector<double> added;
     const double on = (to - from) * 1e-9;

@@ -1,7 +1,6 @@
 #include "geom/surface/curve_net.h"
 
 #include "base/units.h"
-
 #include "geom/kernel/finding_place.h"
 #include "geom/measure/arc_length.h"
 
@@ -12,9 +11,7 @@
 #include <Standard_Failure.hxx>
 #include <TColStd_Array1OfReal.hxx>
 #include <TopoDS.hxx>
-#include <math_Gauss.hxx>
 #include <math_Matrix.hxx>
-#include <math_Vector.hxx>
 
 #include <algorithm>
 #include <cmath>
@@ -279,9 +276,9 @@ private:
                 crossings_[i * count_ + k] = crossing_of(curves[i], curves[k]);
             }
         }
+        const auto way_of = [&](size_t i) { return i > 0 && crossing(0, i).apart < meeting ? 1U : 0U; };
         for (size_t i = 0; i < count_; ++i) {
-            const bool meets = i > 0 && crossing(0, i).apart < meeting;
-            ways_[meets ? 1 : 0].push_back(i);
+            ways_[way_of(i)].push_back(i);
         }
         if (ways_[0].size() < 2 || ways_[1].size() < 2) {
             refuse("net.few", "A net takes two curves and more each way, which cross.",
@@ -289,16 +286,15 @@ private:
         }
         for (size_t i = 0; i < count_; ++i) {
             for (size_t k = i + 1; k < count_; ++k) {
-                const bool one_way = std::find(ways_[0].begin(), ways_[0].end(), i) != ways_[0].end();
-                const bool other_way = std::find(ways_[0].begin(), ways_[0].end(), k) != ways_[0].end();
+                const bool cross = way_of(i) != way_of(k);
                 const Crossing& there = crossing(i, k);
-                if (one_way != other_way && there.apart >= meeting) {
+                if (cross && there.apart >= meeting) {
                     refuse("net.apart",
                            "Two curves that should cross are " + format_quantity(there.apart, "mm", 3) +
                                " mm apart here.",
                            "Let each curve of one way meet each of the other.", {there.at});
                 }
-                if (one_way == other_way && there.apart < meeting) {
+                if (!cross && there.apart < meeting) {
                     refuse("net.order", "Two curves that go the same way meet here.",
                            "Take one of them off, or end the net before that place.", {there.at});
                 }

@@ -43,11 +43,16 @@ std::vector<TakenElement> taken_elements(const References& taken, Answers& answe
     return all;
 }
 
-std::optional<gp_Pnt> place_of_row(const Row& row, const FindPoint& known, Answers& answers) {
-    gp_XYZ at;
+gp_XYZ numbers_of(const Row& row, Answers& answers) {
+    gp_XYZ numbers;
     for (int axis = 0; axis < 3; ++axis) {
-        at.SetCoord(axis + 1, answers.number("rows", row.at[static_cast<size_t>(axis)], length_dimension));
+        numbers.SetCoord(axis + 1, answers.number("rows", row.at[static_cast<size_t>(axis)], length_dimension));
     }
+    return numbers;
+}
+
+std::optional<gp_Pnt> place_of_row(const Row& row, const FindPoint& known, Answers& answers) {
+    const gp_XYZ at = numbers_of(row, answers);
     if (row.of.size() > 1) {
         tell_of_row(
             row, error_finding("build.from", "A point is measured from one other point at most.", "Name one, or none."),

@@ -30,6 +30,9 @@ struct TakenElement {
 /// Those of the field "taken"; none where nothing is picked, and after a finding.
 std::vector<TakenElement> taken_elements(const References& taken, Answers& answers);
 
+/// The row's x, y and z (mm); findings on "rows".
+gp_XYZ numbers_of(const Row& row, Answers& answers);
+
 /// Where a point stands that is known by name; nothing where there is none.
 using FindPoint = std::function<std::optional<gp_Pnt>(const std::string& name)>;
 /// At its numbers, from the origin or the point that it names. Findings on "rows": build.no_such, build.from.

@@ -2,7 +2,7 @@
 
 #include "geom/kernel/finding_place.h"
 #include "geom/surface/sew.h"
-#include "model/names/names.h"
+#include "model/names/border_names.h"
 
 #include <algorithm>
 #include <numbers>
@@ -54,6 +54,14 @@ void tell_lean(double lean, const gp_Pnt& at, const char* code, const char* mend
             warning_finding(code, "It is off being tangent here by " + format_quantity(lean, "deg", 3) + " deg.", mend);
         geom::add_place(finding, at);
         answers.report(field, std::move(finding));
+    }
+}
+
+void name_sides(int step, const geom::FormFace& made, const std::array<const char*, 4>& roles, FaceNames& names) {
+    for (const TopoDS_Shape& edge : geom::edges_of(made.face)) {
+        if (const int* side = made.side_of_edge.Seek(edge)) {
+            names.Bind(edge, border_towards(std::to_string(step) + ":" + roles[static_cast<size_t>(*side)]));
+        }
     }
 }
 

@@ -1,6 +1,7 @@
 // What steps share that span a surface between borders of bodies.
 #pragma once
 
+#include "geom/make/form_face.h"
 #include "model/route/step_context.h"
 
 namespace kervo::model {
@@ -14,6 +15,9 @@ void hand_out_spanned(int step, const TopoDS_Shape& spanned, double gap, const s
 
 /// Warns on `field` where it leans out of the tangent planes beside it by more than 0.1 degrees (rad).
 void tell_lean(double lean, const gp_Pnt& at, const char* code, const char* mend, const char* field, Answers& answers);
+
+/// Calls the borders of a whole free-form surface after its sides (`geom::FormFace::side_of_edge`), by these roles.
+void name_sides(int step, const geom::FormFace& made, const std::array<const char*, 4>& roles, FaceNames& names);
 
 /// Warns on `field` where a surface turns over as sharply as an edge; says nothing where it does not.
 void tell_turn(const std::optional<gp_Pnt>& at, const char* mend, const char* field, Answers& answers);

@@ -4,6 +4,7 @@
 #include "app/view/tools/pulling.h"
 #include "app/view/tools/row_tool.h"
 #include "app/view/tools/tools.h"
+#include "model/route/control_names.h"
 
 #include <algorithm>
 #include <cmath>
@@ -12,9 +13,7 @@ namespace kervo::app {
 
 namespace {
 
-std::string name_of(int row, int column) {
-    return "p" + std::to_string(row + 1) + "_" + std::to_string(column + 1);
-}
+using model::control_point_name;
 
 template <class Visit> void each_spot(const model::ControlNet& net, const Visit& visit) {
     for (int row = 0; row < net.rows; ++row) {
@@ -40,14 +39,7 @@ QString NetTool::hint() const {
 }
 
 std::optional<model::Row> NetTool::answered_row() const {
-    const auto& tool = view().tool<RowTool>();
-    const auto field = tool.answered().empty() ? std::nullopt : tool.rows();
-    for (const model::Row& row : field ? std::get<model::Rows>(field->value) : model::Rows()) {
-        if (row.name == tool.answered()) {
-            return row;
-        }
-    }
-    return std::nullopt;
+    return view().tool<RowTool>().answered_row();
 }
 
 std::set<std::string> NetTool::chosen() const {
@@ -116,7 +108,7 @@ bool NetTool::click(const Pointer& pointer) {
         }
         return false;
     }
-    const std::string name = name_of(spot->row, spot->column);
+    const std::string name = control_point_name(spot->row, spot->column);
     std::set<std::string> names = chosen();
     if (answered_row() || pointer.holds(Qt::ShiftModifier)) {
         if (names.erase(name) == 0) {
@@ -180,7 +172,7 @@ void NetTool::drag(const Pointer& pointer) {
     }
     const auto made = output();
     if (!pulled_ && made) {
-        if (const std::string name = name_of(pressed_->row, pressed_->column); !chosen().contains(name)) {
+        if (const std::string name = control_point_name(pressed_->row, pressed_->column); !chosen().contains(name)) {
             choose({name});
         }
         const auto row = row_to_pull();
@@ -196,13 +188,7 @@ void NetTool::drag(const Pointer& pointer) {
     }
     const Vector3 by = pointer.holds(Qt::ShiftModifier) ? pulled_in_plane(view(), *pulled_, pointer.at)
                                                         : pulled_along(view(), *pulled_, pointer.at, off_);
-    auto all = std::get<model::Rows>(field->value);
-    for (model::Row& row : all) {
-        if (row.name == pulled_->before.name && !move_row(view(), *pulled_, by, row)) {
-            return;
-        }
-    }
-    session().set_field(session().card(), field->info.key, all);
+    pull_row(view(), *pulled_, by, *field);
 }
 
 void NetTool::release(const Pointer& /*pointer*/, bool dragged) {
@@ -219,7 +205,7 @@ void NetTool::take_framed() {
     const auto made = output();
     each_spot(*made->net, [&](int row, int column) {
         if (frame_.box().contains(place_of(made->net->at(row, column)))) {
-            names.insert(name_of(row, column));
+            names.insert(control_point_name(row, column));
         }
     });
     choose(names);
@@ -294,7 +280,7 @@ void NetTool::paint(QPainter& painter) {
     });
     const auto names = chosen();
     each_spot(net, [&](int row, int column) {
-        const bool taken = names.contains(name_of(row, column));
+        const bool taken = names.contains(control_point_name(row, column));
         const bool behind = hidden[index(row, column)];
         painter.setPen(QPen(behind ? theme().quiet : theme().cutter, behind ? 0.8 : 1.2));
         painter.setBrush(taken ? theme().cutter : theme().paper);
@@ -305,8 +291,8 @@ void NetTool::paint(QPainter& painter) {
     constexpr size_t few = 4;   // names of more would hide the surface
     constexpr int letters = 12; // pixels
     each_spot(net, [&](int row, int column) {
-        if (names.size() <= few && names.contains(name_of(row, column))) {
-            const QString name = QString::fromStdString(name_of(row, column));
+        if (names.size() <= few && names.contains(control_point_name(row, column))) {
+            const QString name = QString::fromStdString(control_point_name(row, column));
             const QSizeF size = patch_of(name, letters);
             const QPointF beside(size.width() / 2 + 6, -size.height() / 2 - 4);
             view().labels().avoid(

@@ -19,25 +19,7 @@ Vector3 best_seen(const Viewport& view) {
     return Vector3(normal);
 }
 
-} // namespace
-
-Vector3 pulled_in_plane(const Viewport& view, const PulledRow& row, const QPointF& to) {
-    const Vector3 square = best_seen(view);
-    const auto met = [&](const QPointF& at) {
-        const Line3 ray = view.ray(at);
-        return ray.at((row.place - ray.from).dot(square) / ray.along.dot(square));
-    };
-    return met(to) - met(row.from);
-}
-
-Vector3 pulled_square(const Viewport& view, const PulledRow& row, const QPointF& to) {
-    return pulled_along(view, row, to, best_seen(view));
-}
-
-Vector3 pulled_along(const Viewport& view, const PulledRow& row, const QPointF& to, const Vector3& way) {
-    return way * pulled(view, to - row.from, view.place_of(row.place), view.place_of(row.place + way), way);
-}
-
+// False where a formula holds it.
 bool move_row(Viewport& view, const PulledRow& pulled, const Vector3& by, model::Row& row) {
     const std::string& unit = view.session().document().unit;
     const std::array<double, 3> parts{by.x, by.y, by.z};
@@ -57,6 +39,35 @@ bool move_row(Viewport& view, const PulledRow& pulled, const Vector3& by, model:
         row.at[axis].text = format_quantity(*before + moved, unit) + " " + unit;
     }
     return true;
+}
+
+} // namespace
+
+Vector3 pulled_in_plane(const Viewport& view, const PulledRow& row, const QPointF& to) {
+    const Vector3 square = best_seen(view);
+    const auto met = [&](const QPointF& at) {
+        const Line3 ray = view.ray(at);
+        return ray.at((row.place - ray.from).dot(square) / ray.along.dot(square));
+    };
+    return met(to) - met(row.from);
+}
+
+Vector3 pulled_square(const Viewport& view, const PulledRow& row, const QPointF& to) {
+    return pulled_along(view, row, to, best_seen(view));
+}
+
+Vector3 pulled_along(const Viewport& view, const PulledRow& row, const QPointF& to, const Vector3& way) {
+    return way * pulled(view, to - row.from, view.place_of(row.place), view.place_of(row.place + way), way);
+}
+
+void pull_row(Viewport& view, const PulledRow& pulled, const Vector3& by, const model::Field& rows) {
+    auto all = std::get<model::Rows>(rows.value);
+    for (model::Row& row : all) {
+        if (row.name == pulled.before.name && !move_row(view, pulled, by, row)) {
+            return;
+        }
+    }
+    view.session().set_field(view.session().card(), rows.info.key, all);
 }
 
 } // namespace kervo::app

@@ -17,7 +17,8 @@ Vector3 pulled_square(const Viewport& view, const PulledRow& row, const QPointF&
 /// Along a unit direction.
 Vector3 pulled_along(const Viewport& view, const PulledRow& row, const QPointF& to, const Vector3& way);
 
-/// Adds that to the numbers that it had, rounded; false where a formula holds them, which is told.
-bool move_row(Viewport& view, const PulledRow& pulled, const Vector3& by, model::Row& row);
+/// Adds that to the numbers that it had, rounded, among the rows of the open step. Nothing moves where a formula holds
+/// them, which is told.
+void pull_row(Viewport& view, const PulledRow& pulled, const Vector3& by, const model::Field& rows);
 
 } // namespace kervo::app

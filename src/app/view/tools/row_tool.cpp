@@ -56,15 +56,22 @@ bool RowTool::in_use() const {
     return !hand().target() && hand().drawn_step() == 0 && rows().has_value();
 }
 
+std::optional<model::Row> RowTool::answered_row() const {
+    const auto field = row_.empty() ? std::nullopt : rows();
+    return field ? answered_among(std::get<model::Rows>(field->value)) : std::nullopt;
+}
+
+std::optional<model::Row> RowTool::answered_among(const model::Rows& rows) const {
+    const auto row = std::find_if(rows.begin(), rows.end(), [&](const model::Row& each) { return each.name == row_; });
+    return row == rows.end() ? std::nullopt : std::optional(*row);
+}
+
 // What the row that is answered makes.
 std::optional<model::FieldOption> RowTool::wanted() const {
     const auto field = row_.empty() ? std::nullopt : rows();
-    for (const model::Row& row : field ? std::get<model::Rows>(field->value) : model::Rows()) {
-        if (const model::FieldOption* option = row.name == row_ ? field->info.option(row.makes) : nullptr) {
-            return *option;
-        }
-    }
-    return std::nullopt;
+    const auto row = field ? answered_among(std::get<model::Rows>(field->value)) : std::nullopt;
+    const model::FieldOption* option = row ? field->info.option(row->makes) : nullptr;
+    return option != nullptr ? std::optional(*option) : std::nullopt;
 }
 
 QString RowTool::hint() const {
@@ -189,13 +196,7 @@ void RowTool::drag(const Pointer& pointer) {
     }
     const Vector3 by = pointer.holds(Qt::ShiftModifier) ? pulled_square(view(), *pulled_, pointer.at)
                                                         : pulled_in_plane(view(), *pulled_, pointer.at);
-    auto all = std::get<model::Rows>(field->value);
-    for (model::Row& row : all) {
-        if (row.name == pulled_->before.name && !move_row(view(), *pulled_, by, row)) {
-            return;
-        }
-    }
-    session().set_field(session().card(), field->info.key, all);
+    pull_row(view(), *pulled_, by, *field);
 }
 
 bool RowTool::escape() {

@@ -26,6 +26,7 @@ public:
     /// and each further click makes another such row.
     void answer(const std::string& row);
     [[nodiscard]] const std::string& answered() const { return row_; }
+    [[nodiscard]] std::optional<model::Row> answered_row() const;
     /// The rows of the open step; nothing where it has none.
     [[nodiscard]] std::optional<model::Field> rows() const;
 
@@ -35,6 +36,7 @@ signals:
 
 private:
     [[nodiscard]] std::optional<model::FieldOption> wanted() const;
+    [[nodiscard]] std::optional<model::Row> answered_among(const model::Rows& rows) const;
     [[nodiscard]] std::optional<model::NamedPlace> mark_at(const QPointF& at) const;
     [[nodiscard]] std::vector<model::NamedPlace> marks() const;
     [[nodiscard]] std::optional<Point3> place_under(const QPointF& at) const;

@@ -6,6 +6,7 @@
 #include "model/document/step_of.h"
 #include "model/names/altering.h"
 #include "model/names/border_names.h"
+#include "model/route/control_names.h"
 #include "model/route/row_points.h"
 #include "model/route/spanned.h"
 
@@ -18,10 +19,6 @@
 namespace kervo::model {
 
 namespace {
-
-std::string name_of(int row, int column) {
-    return "p" + std::to_string(row + 1) + "_" + std::to_string(column + 1);
-}
 
 // "p2_3" is (1, 2); nothing where no such point is there.
 std::optional<std::pair<int, int>> place_called(const std::string& name, const geom::FreeForm& form) {
@@ -48,7 +45,8 @@ std::optional<geom::ControlPlaces> places_of(const Row& row, const geom::FreeFor
         if (!place) {
             tell_of_row(row,
                         error_finding("form.no_point", "There is no control point \u201c" + name + "\u201d.",
-                                      "The last one is \u201c" + name_of(form.rows() - 1, form.columns() - 1) +
+                                      "The last one is \u201c" +
+                                          control_point_name(form.rows() - 1, form.columns() - 1) +
                                           "\u201d: row and column."),
                         answers);
             return std::nullopt;
@@ -194,10 +192,7 @@ void FreeFormSurface::work(geom::FreeForm& form, Answers& answers) const {
             form.halve(first_way, *places);
             continue;
         }
-        gp_XYZ numbers;
-        for (int axis = 0; axis < 3; ++axis) {
-            numbers.SetCoord(axis + 1, answers.number("rows", row.at[static_cast<size_t>(axis)], length_dimension));
-        }
+        const gp_XYZ numbers = numbers_of(row, answers);
         const double within = row.makes == "move_softly" ? answers.positive("reach", reach) : 0;
         if (places->empty()) {
             answers.report("rows",
@@ -231,12 +226,7 @@ void FreeFormSurface::hand_out(const StepInputs& inputs, const geom::FormFace& m
     const std::string step = std::to_string(inputs.step) + ":";
     FaceNames names = before ? names_beside(*before, source.face, made_face) : FaceNames();
     names.Bind(made_face.face, {step + "form", {}, false});
-    for (const TopoDS_Shape& edge : geom::edges_of(made_face.face)) {
-        static const std::array<const char*, 4> sides{"first-row", "last-row", "first-column", "last-column"};
-        if (const int* side = made_face.side_of_edge.Seek(edge); side != nullptr) {
-            names.Bind(edge, border_towards(step + sides[static_cast<size_t>(*side)]));
-        }
-    }
+    name_sides(inputs.step, made_face, {"first-row", "last-row", "first-column", "last-column"}, names);
     const BodyId id = replaces ? source.body : std::to_string(inputs.step);
     output.bodies[id] = body_of_faces({made_face.face}, names);
     if (!replaces) {
@@ -259,8 +249,8 @@ StepOutput FreeFormSurface::evaluate(const StepInputs& inputs) const {
     output.net = net_of(*form, lines.value == "shown");
     output.facts["control points"] = by(form->rows(), form->columns());
     output.facts["patches"] = by(form->patches(true), form->patches(false));
-    output.facts["counts"] = by(form->rows(), form->columns()) + " control points, " +
-                             by(form->patches(true), form->patches(false)) + " patches";
+    output.facts["counts"] =
+        output.facts["control points"] + " control points, " + output.facts["patches"] + " patches";
     const bool kept = !source.face.IsNull() && outline.value == "kept";
     const auto face_of_it = kept ? geom::face_with_outline(*form, source.face) : geom::whole_face(*form);
     if (!face_of_it) {
