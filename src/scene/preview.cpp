@@ -1,5 +1,6 @@
 #include "scene/preview.h"
 
+#include "geom/kernel/is_curves.h"
 #include "geom/kernel/space.h"
 #include "geom/measure/measure.h"
 #include "geom/outline/profile.h"
@@ -68,6 +69,7 @@ PieceLines lines_of_piece(const TopoDS_Shape& solid, double spacing) {
     }
     geom::tessellate(solid, {spacing * 0.03, 0.3}); // as bodies are, which share its faces
     lines.tree = std::make_shared<const PickTree>(mesh_of(solid, deflection, nullptr));
+    lines.curves = geom::is_curves(solid);
     return lines;
 }
 

@@ -16,6 +16,7 @@ struct PieceLines {
     std::vector<Segment3> hatch;
     Box3 box;
     std::shared_ptr<const PickTree> tree;
+    bool curves = false; ///< edges alone, which are picked by their lines
 };
 
 /// Lines of a piece that goes, for the phantom drawing. `spacing` of the hatch in mm.

@@ -214,13 +214,17 @@ void PieceEditor::add_row(const Row& row, const std::vector<model::Piece>& piece
     }
     const bool leftover = pieces[row.pieces.front()].verdict == model::Verdict::stays && volume < workpiece / 100;
     const bool surface = pieces[row.pieces.front()].surface;
-    auto* size = new QLabel(surface ? QString::number(volume / 100, 'f', 2)
-                                    : volume_number(volume, context_.session.document().unit),
+    const bool curves = row.pieces.front() < shown_->pieces.size() && shown_->pieces[row.pieces.front()].curves;
+    const std::string& unit = context_.session.document().unit;
+    auto* size = new QLabel(curves    ? length_number(volume, unit)
+                            : surface ? QString::number(volume / 100, 'f', 2)
+                                      : volume_number(volume, unit),
                             line);
     size->setObjectName(leftover ? "caution" : "quiet");
     size->setToolTip(leftover  ? tr("This piece is under 1 % of its workpiece: is it meant to stay?")
+                     : curves  ? tr("Length in %1").arg(QString::fromStdString(unit))
                      : surface ? tr("Area in cm2")
-                               : tr("Volume in %1").arg(volume_unit(context_.session.document().unit)));
+                               : tr("Volume in %1").arg(volume_unit(unit)));
     layout->addWidget(size);
     auto* verdicts = new QWidget(line);
     auto* buttons = new QHBoxLayout(verdicts);

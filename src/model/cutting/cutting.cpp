@@ -6,9 +6,11 @@
 #include "geom/kernel/by_shape.h"
 #include "geom/kernel/finding_place.h"
 #include "geom/kernel/hanging_together.h"
+#include "geom/kernel/is_curves.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
 #include "geom/surface/sew.h"
+#include "model/cutting/cut_curves.h"
 #include "model/cutting/named_cutters.h"
 #include "model/cutting/reaching.h"
 
@@ -23,33 +25,9 @@ namespace kervo::model {
 
 namespace {
 
-// What of a cutter must come near a body to divide it: of a blade's front side, the blade.
-TopoDS_Shape edge_of(const SweptRegion& cutter) {
-    for (const geom::FaceRole& role : cutter.solid().roles) {
-        if (role.role.starts_with("blade")) {
-            return role.face;
-        }
-    }
-    return cutter.solid().shape;
-}
-
-// NamedCutters that miss a ticked body: says by how much, since a cutter that does not reach is the usual cause.
-Finding missed(const TopoDS_Shape& workpiece, const NamedCutters& cutters) {
-    double gap = -1;
-    Place place{};
-    for (const SweptRegion& cutter : cutters.swept()) {
-        const auto [width, on_cutter, on_workpiece] = geom::gap_between(edge_of(cutter), workpiece);
-        if (gap < 0 || width < gap) {
-            gap = width;
-            place = {on_workpiece.X(), on_workpiece.Y(), on_workpiece.Z()};
-        }
-    }
-    Finding finding = warning_finding(
-        "cut.misses", "What cuts does not meet this workpiece; " + format_fixed(gap, "mm") + " mm are missing.",
-        "Let the cut reach farther, or take the body off the list.");
-    finding.field = "workpieces";
-    finding.places.push_back(place);
-    return finding;
+// Whether it cuts on behalf of this body: itself, or one of its chains of curves.
+bool is_of(const std::string& key, const BodyId& body) {
+    return key == body || (key.starts_with(body) && key[body.size()] == '/');
 }
 
 class Cut {
@@ -105,6 +83,7 @@ private:
         FaceNames names;
         std::optional<geom::IndexChange> change; ///< of what is left, where that is one piece
         bool cut_twice = false;                  ///< the change is from what the first cut left
+        std::vector<geom::FaceOrigin> parts = {}; ///< of edges, where it is curves alone
     };
 
     [[nodiscard]] bool spares() const {
@@ -122,7 +101,8 @@ private:
     }
 
     std::optional<Workpiece> divide(const BodyId& id, const BodyPtr& body) {
-        if (body->blade || geom::faces_of(body->shape).empty()) {
+        const bool curves = rules_.trims && geom::is_curves(body->shape);
+        if (body->blade || (!curves && geom::faces_of(body->shape).empty())) {
             answers_.report("workpieces", error_finding("cut.no_solid", "This workpiece is no solid and no surface.",
                                                         "Take it off the list, or cut it in a sketch."));
             return std::nullopt;
@@ -130,13 +110,13 @@ private:
         Workpiece workpiece{id, body, {}, {}, body->names, {}, false};
         auto rest = cutters_.all();
         if (rules_.by_each_other) {
-            std::erase_if(rest, [&](int k) { return cutters_.swept()[static_cast<size_t>(k)].key == id; });
+            std::erase_if(rest, [&](int k) { return is_of(cutters_.swept()[static_cast<size_t>(k)].key, id); });
         }
         // Plugs that are cut straight are not divided further: not by what is spared either.
-        auto division = rest.empty() ? lumps_of(workpiece)
-                        : spares()   ? std::optional<geom::Division>()
-                                     : divide_straight(workpiece, rest);
-        if (!rest.empty()) {
+        auto division = rest.empty() && !curves ? lumps_of(workpiece)
+                        : spares() || curves    ? std::optional<geom::Division>()
+                                                : divide_straight(workpiece, rest);
+        if (!rest.empty() || curves) {
             workpiece.cut_twice = division.has_value();
             auto others = division ? divide_generally(division->pieces.front().shape,
                                                       geom::LazyIndex(*workpiece.change), rest, workpiece)
@@ -164,7 +144,7 @@ private:
         workpiece.pieces = identify_pieces(id, *division, cutters_.keys, workpiece.names);
         output_.imbalance = std::max(output_.imbalance, division->imbalance);
         if (!is_cut(workpiece.pieces)) {
-            answers_.report("workpieces", missed(body->shape, cutters_));
+            answers_.report("workpieces", cutters_.missed(body->shape));
         } else if (!rules_.trims && geom::solids_of(body->shape).empty() && geom::is_closed(body->shape)) {
             answers_.report("workpieces",
                             note_finding("cut.opened", "This surface was closed; now that it is cut, it is open.",
@@ -230,11 +210,11 @@ private:
                 continue;
             }
             const int front_index = cutters_.index_of(swept[k].front_key);
-            geom::ByShape<std::string> role_at; // of the faces of pieces
+            geom::ByShape<std::set<std::string>> roles_at; // of the faces (or curves) of pieces
             for (const geom::FaceOrigin& origin : division.origins) {
                 for (const geom::FaceRole& role : swept[k].solid().roles) {
                     if (role.face.IsSame(origin.source)) {
-                        role_at.Bind(origin.result, role.role);
+                        geom::entry(roles_at, origin.result).insert(role.role.substr(0, role.role.find('/')));
                     }
                 }
             }
@@ -242,9 +222,10 @@ private:
                 const bool lost =
                     std::find(piece.inside.begin(), piece.inside.end(), static_cast<int>(k)) != piece.inside.end();
                 std::set<std::string> touched;
-                for (const TopoDS_Shape& face : geom::faces_of(piece.shape)) {
-                    if (const std::string* role = lost ? nullptr : role_at.Seek(face)) {
-                        touched.insert(role->substr(0, role->find('/')));
+                for (const TopoDS_Shape& part :
+                     geom::is_curves(piece.shape) ? geom::edges_of(piece.shape) : geom::faces_of(piece.shape)) {
+                    if (const auto* roles = lost ? nullptr : roles_at.Seek(part)) {
+                        touched.insert(roles->begin(), roles->end());
                     }
                 }
                 if (touched.contains("rim")) {
@@ -327,9 +308,32 @@ private:
         return std::move(result->division);
     }
 
+    // The indices of some of the cutters are now those among all.
+    static void by_all_cutters(geom::Division& division, const std::vector<int>& by) {
+        for (geom::Hanging& each : division.hanging) {
+            each.cutter = by[static_cast<size_t>(each.cutter)];
+        }
+        for (geom::DividedPiece& piece : division.pieces) {
+            for (int& cutter : piece.inside) {
+                cutter = by[static_cast<size_t>(cutter)];
+            }
+        }
+    }
+
     // Only of the faces that the cutters may reach, or else of the whole body.
     Result<geom::Division> divide_generally(const TopoDS_Shape& shape, const geom::LazyIndex& index,
                                             const std::vector<int>& by, Workpiece& workpiece) {
+        if (geom::is_curves(shape)) {
+            auto divided = model::divide_curves(*workpiece.body, cutters_, by, *inputs_.progress);
+            if (!divided) {
+                return divided.finding();
+            }
+            workpiece.parts = std::move(divided->parts);
+            workpiece.names = std::move(divided->names);
+            workpiece.origins = divided->division.origins;
+            by_all_cutters(divided->division, by);
+            return std::move(divided->division);
+        }
         const auto solids = cutters_.solids(by);
         workpiece.names.add(cutters_.names(by));
         std::string why_not;
@@ -349,14 +353,7 @@ private:
             }
         }
         if (division) {
-            for (geom::Hanging& each : division->hanging) {
-                each.cutter = by[static_cast<size_t>(each.cutter)];
-            }
-            for (geom::DividedPiece& piece : division->pieces) {
-                for (int& cutter : piece.inside) {
-                    cutter = by[static_cast<size_t>(cutter)];
-                }
-            }
+            by_all_cutters(*division, by);
             workpiece.origins.insert(workpiece.origins.end(), division->origins.begin(), division->origins.end());
         }
         return division;
@@ -390,6 +387,11 @@ private:
         if (staying.empty()) {
             output_.bodies[workpiece.id] = nullptr;
             tell_all_gone(workpiece, decided);
+            return;
+        }
+        if (!workpiece.parts.empty()) {
+            output_.bodies[workpiece.id] =
+                curves_of_parts(staying, workpiece.parts, workpiece.names, rules_.grow_together);
             return;
         }
         if (surface && rules_.grow_together && sides.size() > 1) {
@@ -433,7 +435,10 @@ private:
 
     void set_apart(const Workpiece& workpiece, const Piece& piece) {
         const BodyId id = free_id(std::to_string(inputs_.step) + ":" + piece.identity.text(), output_);
-        output_.bodies[id] = name_result(piece.shape, workpiece.origins, workpiece.names);
+        output_.bodies[id] =
+            workpiece.parts.empty()
+                ? name_result(piece.shape, workpiece.origins, workpiece.names)
+                : curves_of_parts({piece.shape}, workpiece.parts, workpiece.names, rules_.grow_together);
         // The half in front of a blade is called after the body; another piece after the step.
         const auto& inside = piece.identity.inside;
         const bool half = std::any_of(inside.begin(), inside.end(), [&](const std::string& key) {

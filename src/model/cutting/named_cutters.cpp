@@ -1,10 +1,44 @@
 #include "model/cutting/named_cutters.h"
 
+#include "geom/measure/pick.h"
+
 #include <algorithm>
 #include <numeric>
 #include <set>
 
 namespace kervo::model {
+
+namespace {
+
+// What of a cutter must come near a body to divide it: of a blade's front side, the blade.
+TopoDS_Shape edge_of(const SweptRegion& cutter) {
+    for (const geom::FaceRole& role : cutter.solid().roles) {
+        if (role.role.starts_with("blade")) {
+            return role.face;
+        }
+    }
+    return cutter.solid().shape;
+}
+
+} // namespace
+
+Finding NamedCutters::missed(const TopoDS_Shape& workpiece) const {
+    double gap = -1;
+    Place place{};
+    for (const SweptRegion& cutter : swept_) {
+        const auto [width, on_cutter, on_workpiece] = geom::gap_between(edge_of(cutter), workpiece);
+        if (gap < 0 || width < gap) {
+            gap = width;
+            place = {on_workpiece.X(), on_workpiece.Y(), on_workpiece.Z()};
+        }
+    }
+    Finding finding = warning_finding(
+        "cut.misses", "What cuts does not meet this workpiece; " + format_fixed(gap, "mm") + " mm are missing.",
+        "Let the cut reach farther, or take the body off the list.");
+    finding.field = "workpieces";
+    finding.places.push_back(place);
+    return finding;
+}
 
 NamedCutters::NamedCutters(int step, const std::vector<SweptRegion>& swept) : step_(step), swept_(swept) {
     for (const SweptRegion& region : swept) {

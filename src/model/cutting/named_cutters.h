@@ -24,6 +24,9 @@ public:
     /// Of a face that a straight cut made: the same as the solid's face has.
     [[nodiscard]] FaceName name_of(const geom::StraightDivision::Made& made);
 
+    /// That they miss a workpiece, and by how much, since a cutter that does not reach is the usual cause.
+    [[nodiscard]] Finding missed(const TopoDS_Shape& workpiece) const;
+
 private:
     // Whether a curve of the sketch makes several sides, which their neighbours tell apart.
     bool sides_are_alike(int cutter);

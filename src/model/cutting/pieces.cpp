@@ -1,6 +1,7 @@
 #include "model/cutting/pieces.h"
 
 #include "geom/kernel/by_shape.h"
+#include "geom/kernel/is_curves.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
 
@@ -26,8 +27,8 @@ public:
     template <class Told>
     [[nodiscard]] std::set<std::string> around(const TopoDS_Shape& solid, const Told& told) const {
         std::set<std::string> sources;
-        for (const TopoDS_Shape& face : geom::faces_of(solid)) {
-            if (const auto* names = names_.Seek(face)) {
+        for (const TopoDS_Shape& part : geom::is_curves(solid) ? geom::edges_of(solid) : geom::faces_of(solid)) {
+            if (const auto* names = names_.Seek(part)) {
                 std::transform(names->begin(), names->end(), std::inserter(sources, sources.end()),
                                [&](const FaceName* name) { return told(*name); });
             }

@@ -13,6 +13,14 @@ FaceName border_towards(const std::string& origin);
 /// Whether a text among the faces or ends of an element is the name of a border.
 bool is_border_name(const std::string& text);
 
+/// Of a vertex at which a curve that bounds no face begins or ends, by the name of the curve.
+inline std::string name_at_start(const std::string& curve) {
+    return curve + ">";
+}
+inline std::string name_at_end(const std::string& curve) {
+    return ">" + curve;
+}
+
 /// Names the free borders of a surface that have no name yet: as the border among `inputs` that they are a part of, or
 /// that is a part of them; else after the face among `inputs` that they bound as well, or lie on. What nothing is known
 /// of stays without. `inputs` may hold borders of their own, wherever these lie.

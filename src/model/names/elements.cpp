@@ -3,6 +3,7 @@
 #include "geom/kernel/space.h"
 #include "geom/measure/measure.h"
 #include "geom/outline/profile.h"
+#include "model/names/border_names.h"
 #include "model/names/words.h"
 
 #include <NCollection_DataMap.hxx>
@@ -91,13 +92,24 @@ std::vector<std::string> Elements::texts_at(const Edge& edge) const {
     return texts;
 }
 
-// Curves alone say nothing of where they meet.
-std::vector<std::string> Elements::texts_at(const Vertex& vertex) const {
+std::vector<std::string> Elements::texts_at(int index) const {
+    const Vertex& vertex = vertices[at(index)];
     std::vector<std::string> texts = texts_of(vertex.faces);
     std::set<std::string> borders;
     for (const int edge : vertex.edges) {
-        if (!faces.empty() && !edges[at(edge)].name.empty()) {
-            borders.insert(edges[at(edge)].name);
+        const Edge& around = edges[at(edge)];
+        if (around.name.empty()) {
+            continue;
+        }
+        if (!faces.empty()) {
+            borders.insert(around.name);
+            continue;
+        }
+        if (around.vertices.front() == index) {
+            borders.insert(name_at_start(around.name));
+        }
+        if (around.vertices.back() == index) {
+            borders.insert(name_at_end(around.name));
         }
     }
     texts.insert(texts.end(), borders.begin(), borders.end());
@@ -110,13 +122,13 @@ Elements::Name Elements::name_of(const Element& element) const {
         return {{faces[at(element.index)].name.text()}, {}};
     }
     if (element.kind == ElementKind::vertex) {
-        return {texts_at(vertices[at(element.index)]), {}};
+        return {texts_at(element.index), {}};
     }
     const Edge& edge = edges[at(element.index)];
     Name name{texts_at(edge), {}};
     std::set<std::string> beside;
-    for (const int vertex : edge.vertices) {
-        for (const std::string& text : texts_at(vertices[at(vertex)])) {
+    for (const int vertex : faces.empty() ? std::vector<int>() : edge.vertices) {
+        for (const std::string& text : texts_at(vertex)) {
             if (std::find(name.faces.begin(), name.faces.end(), text) == name.faces.end()) {
                 beside.insert(text);
             }

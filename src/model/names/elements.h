@@ -86,7 +86,7 @@ private:
     [[nodiscard]] Name name_of(const Element& element) const;
     [[nodiscard]] std::vector<std::string> texts_of(const std::vector<int>& of) const;
     [[nodiscard]] std::vector<std::string> texts_at(const Edge& edge) const;
-    [[nodiscard]] std::vector<std::string> texts_at(const Vertex& vertex) const;
+    [[nodiscard]] std::vector<std::string> texts_at(int vertex) const;
     [[nodiscard]] bool has_twin(const Element& element, const std::vector<int>& of_its_name) const;
     /// Elements of a kind by the key of their name.
     [[nodiscard]] const std::unordered_map<std::string, std::vector<int>>& by_name(ElementKind kind) const;

@@ -1,6 +1,7 @@
 #include "model/names/names.h"
 
 #include "geom/kernel/by_shape.h"
+#include "geom/measure/looks.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
 #include "model/names/border_names.h"
@@ -27,17 +28,25 @@ public:
             return;
         }
         for (const TopoDS_Shape& edge : geom::edges_of(body.shape)) {
-            if (const FaceName* name = body.names.Seek(edge)) {
-                for (const TopoDS_Shape& vertex : geom::vertices_of(edge)) {
-                    geom::entry(borders_, vertex).insert(name->text());
-                }
+            const FaceName* name = body.names.Seek(edge);
+            if (name == nullptr) {
+                continue;
+            }
+            if (neighbours_.faces().empty()) {
+                const auto [start, end] = geom::ends_of(edge);
+                geom::entry(borders_, start).insert(name_at_start(name->text()));
+                geom::entry(borders_, end).insert(name_at_end(name->text()));
+                continue;
+            }
+            for (const TopoDS_Shape& vertex : geom::vertices_of(edge)) {
+                geom::entry(borders_, vertex).insert(name->text());
             }
         }
     }
 
     [[nodiscard]] ElementName name_of(const TopoDS_Shape& element) const {
         ElementName name{texts_at(element), {}};
-        if (element.ShapeType() == TopAbs_EDGE) {
+        if (element.ShapeType() == TopAbs_EDGE && !neighbours_.faces().empty()) {
             std::set<std::string> beside;
             for (const TopoDS_Shape& vertex : geom::vertices_of(element)) {
                 for (const std::string& text : texts_at(vertex)) {
@@ -54,7 +63,7 @@ public:
     [[nodiscard]] const geom::Neighbours& neighbours() const { return neighbours_; }
 
 private:
-    // A curve that bounds no face has its own name and no others.
+    // A curve that bounds no face has its own name and no others; what meets at its ends, whether it comes or goes.
     [[nodiscard]] std::vector<std::string> texts_at(const TopoDS_Shape& element) const {
         std::vector<std::string> texts;
         for (const int face : neighbours_.faces_at(element)) {
@@ -64,8 +73,7 @@ private:
         if (own != nullptr && texts.size() < 2) { // another face may be beside it again
             texts.push_back(own->text());
         }
-        const auto* around = neighbours_.faces().empty() ? nullptr : borders_.Seek(element);
-        if (around != nullptr) {
+        if (const auto* around = borders_.Seek(element)) {
             texts.insert(texts.end(), around->begin(), around->end());
         }
         std::sort(texts.begin(), texts.end());

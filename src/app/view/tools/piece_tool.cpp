@@ -33,6 +33,28 @@ QString PieceTool::hint() const {
                : tr("Next pick: a body or a blade to cut with, or to leave; W: what is cut");
 }
 
+// Of curves the one whose line passes nearest, unless what is at `depth` hides it.
+int PieceTool::curve_at(const Line3& ray, double depth) const {
+    constexpr double reach_in_pixels = 6;
+    const double reach = reach_in_pixels / view().pixels_per_mm();
+    const auto output = shown().card_output();
+    const auto& lines = session().picture()->pieces;
+    double least = reach;
+    int nearest = -1;
+    for (size_t i = 0; i < lines.size(); ++i) {
+        if (!lines[i].curves || !can_be_clicked(output->pieces[i])) {
+            continue;
+        }
+        for (const auto& near : lines[i].tree->near(ray, reach, -std::numeric_limits<double>::infinity(), depth + reach)) {
+            if (!near.vertex && near.away < least) {
+                least = near.away;
+                nearest = static_cast<int>(i);
+            }
+        }
+    }
+    return nearest;
+}
+
 int PieceTool::piece_at(const QPointF& at) const {
     const auto output = shown().card_output();
     if (!output || hand().marker() != Marker::work || !view().sees()) {
@@ -53,6 +75,9 @@ int PieceTool::piece_at(const QPointF& at) const {
             depth = hit->at;
             nearest = static_cast<int>(i);
         }
+    }
+    if (const int curve = curve_at(ray, depth); curve >= 0) {
+        return curve;
     }
     // A body that has no part in the cut hides what lies behind it.
     const auto& hovered = view().under_pointer();

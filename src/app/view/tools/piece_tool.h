@@ -35,6 +35,7 @@ protected:
 private:
     /// The one under the pointer that lies inside a cutter; -1: none.
     [[nodiscard]] int piece_at(const QPointF& at) const;
+    [[nodiscard]] int curve_at(const Line3& ray, double depth) const;
     void point_at(int piece);
     void paint_piece(QPainter& painter, const model::Piece& piece, const scene::PieceLines& lines, bool pointed_out);
     [[nodiscard]] double seen_size(const Box3& box) const;

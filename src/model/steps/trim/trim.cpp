@@ -13,14 +13,24 @@ CutterList Trim::list(const std::vector<BodyPtr>& bodies, Answers& answers, Step
                            error_finding("cut.itself", "A body cannot trim itself.", "Take it off one of the lists."));
         }
     }
-    if (!mutual || !cutter_bodies.empty()) {
+    if (!cutter_bodies.empty() || (!mutual && points.empty())) {
         list.add_chosen(cutter_bodies, answers, output);
     }
+    if (!points.empty()) {
+        const auto chosen = answers.elements("points", points);
+        for (size_t i = 0; i < chosen.size(); ++i) {
+            list.cutters.emplace_back("point/" + std::to_string(i + 1), geom::ShapeWithRoles{chosen[i].element, {}});
+            list.sides[list.cutters.back().key] = {Verdict::stays, Verdict::stays};
+        }
+    }
     for (size_t i = 0; mutual && i < workpieces.size(); ++i) {
+        const size_t before = list.cutters.size();
         if (const BodyPtr body = answers.body(workpieces[i].body)) {
             list.add(workpieces[i].body, *body);
         }
-        list.sides[workpieces[i].body] = {Verdict::stays, Verdict::stays};
+        for (size_t k = before; k < list.cutters.size(); ++k) {
+            list.sides[list.cutters[k].key] = {Verdict::stays, Verdict::stays};
+        }
     }
     if (stays.value == "all") {
         for (const SweptRegion& cutter : list.cutters) {
@@ -63,7 +73,7 @@ StepOutput Trim::evaluate(const StepInputs& inputs) const {
 
 std::vector<StepVerb> Trim::verbs() {
     return {{"trim_surfaces", StepVerb::Group::cut, "Trim surfaces",
-             "Divides surfaces by others, or all by each other; click away the pieces that go.", "", "Trimmed",
+             "Divides surfaces and curves by others, or all by each other; click away the pieces that go.", "", "Trimmed",
              [] { return Trim(); }, true, "body_cut"}};
 }
 

@@ -1,4 +1,4 @@
-// Trim: surfaces and bodies divided by others, and by each other; every piece stays until it is said to go.
+// Trim: surfaces, bodies and curves divided by others, and by each other; every piece stays until it is said to go.
 #pragma once
 
 #include "model/cutting/cutters.h"
@@ -8,12 +8,13 @@ namespace kervo::model {
 struct Trim {
     static constexpr const char* kind = "trim";
     static constexpr const char* title = "Trim";
-    static constexpr const char* summary = "Divides surfaces and bodies by others, or all of them by each other; each "
-                                           "piece stays until it is clicked away.";
+    static constexpr const char* summary = "Divides surfaces, bodies and curves by others, or all of them by each "
+                                           "other; each piece stays until it is clicked away.";
 
     References workpieces;
     Choice by{"cutters"};
     References cutter_bodies;
+    References points;
     Choice cutters_are{"kept"};
     Reaching reach;
     Choice stays{"all"};
@@ -22,7 +23,7 @@ struct Trim {
 
     template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
         using Q = Question;
-        visit(FieldInfo("workpieces", "Trimmed", Q::what_is_cut, "Surfaces, and solids, that are trimmed.")
+        visit(FieldInfo("workpieces", "Trimmed", Q::what_is_cut, "Surfaces, solids and curves that are trimmed.")
                   .picks({ElementKind::body})
                   .several()
                   .changes_them(),
@@ -36,6 +37,12 @@ struct Trim {
                   .by_marker()
                   .changes_them(self.cutters_are.value == "used_up"),
               self.cutter_bodies);
+        visit(FieldInfo("points", "Points", Q::what_cuts_it, "Vertices of bodies: curves are divided there.")
+                  .picks({ElementKind::vertex})
+                  .several()
+                  .by_marker()
+                  .folds(),
+              self.points);
         visit(FieldInfo("cutters_are", "Cutters are", Q::what_cuts_it, "Blades are always kept.")
                   .one_of({{"kept", "Kept"}, {"used_up", "Used up"}})
                   .folds(),
