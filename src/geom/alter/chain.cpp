@@ -1,10 +1,11 @@
 #include "geom/alter/chain.h"
 
+#include "geom/measure/arc_length.h"
+
 #include <BRepAdaptor_Curve.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <Extrema_ExtPC.hxx>
-#include <GCPnts_AbscissaPoint.hxx>
 #include <GeomConvert_ApproxCurve.hxx>
 #include <Geom_BSplineCurve.hxx>
 #include <Geom_TrimmedCurve.hxx>
@@ -48,7 +49,7 @@ double Chain::way_on_edge(const Foot& foot) const {
     const double last = curve.LastParameter();
     const double at = first + foot.share * (last - first);
     const bool reversed = edges_[foot.edge].Orientation() == TopAbs_REVERSED;
-    return GCPnts_AbscissaPoint::Length(curve, reversed ? at : first, reversed ? last : at, 1e-9);
+    return arc_length(curve, reversed ? at : first, reversed ? last : at);
 }
 
 bool Chain::smooth() {

@@ -2,6 +2,7 @@
 
 #include "geom/kernel/common_part.h"
 #include "geom/kernel/face_foot.h"
+#include "geom/measure/arc_length.h"
 #include "geom/measure/measure.h"
 #include "geom/view/section.h"
 
@@ -11,7 +12,6 @@
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRep_Tool.hxx>
-#include <GCPnts_AbscissaPoint.hxx>
 #include <TopLoc_Location.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Face.hxx>
@@ -258,13 +258,9 @@ std::optional<gp_Ax3> square_to(const TopoDS_Shape& edge, double along) {
     if (along < -coincidence || along > length + coincidence) {
         return std::nullopt;
     }
-    const GCPnts_AbscissaPoint place(curve, std::clamp(along, 0.0, length), curve.FirstParameter(), 1e-10);
-    if (!place.IsDone()) {
-        return std::nullopt;
-    }
     gp_Pnt point;
     gp_Vec way;
-    curve.D1(place.Parameter(), point, way);
+    curve.D1(parameter_after(curve, curve.FirstParameter(), std::clamp(along, 0.0, length)), point, way);
     if (way.Magnitude() < 1e-9) {
         return std::nullopt;
     }

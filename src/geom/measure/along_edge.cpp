@@ -4,13 +4,12 @@
 #include "geom/measure/arc_length.h"
 
 #include <BRepAdaptor_Curve.hxx>
-#include <GCPnts_AbscissaPoint.hxx>
 
 #include <cmath>
 
 namespace kervo::geom {
 
-gp_Pnt place_along(const TopoDS_Edge& edge, double share) {
+bool runs_from_its_first_end(const TopoDS_Edge& edge) {
     const BRepAdaptor_Curve curve(edge);
     const gp_Pnt first = curve.Value(curve.FirstParameter());
     const gp_Pnt last = curve.Value(curve.LastParameter());
@@ -19,9 +18,13 @@ gp_Pnt place_along(const TopoDS_Edge& edge, double share) {
         const double rise = last.Coord(axis) - first.Coord(axis);
         forward = std::fabs(rise) > coincidence ? rise > 0 : forward;
     }
-    const double length = arc_length(curve) * (forward ? share : 1 - share);
-    const GCPnts_AbscissaPoint there(curve, length, curve.FirstParameter(), 1e-10);
-    return curve.Value(there.Parameter());
+    return forward;
+}
+
+gp_Pnt place_along(const TopoDS_Edge& edge, double share) {
+    const BRepAdaptor_Curve curve(edge);
+    const double length = arc_length(curve) * (runs_from_its_first_end(edge) ? share : 1 - share);
+    return curve.Value(parameter_after(curve, curve.FirstParameter(), length));
 }
 
 std::array<gp_Pnt, 3> places_within(const TopoDS_Edge& edge) {

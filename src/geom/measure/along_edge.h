@@ -8,8 +8,11 @@
 
 namespace kervo::geom {
 
-/// At a share of the length (0 to 1) from its end with the smaller x; where both have the same, y, then z. Of a ring
-/// from where it is closed, as its curve runs.
+/// Whether its curve runs from its first end to the other: that with the smaller x; where both have the same, y, then z.
+/// True of a ring.
+bool runs_from_its_first_end(const TopoDS_Edge& edge);
+
+/// At a share of the length (0 to 1) from its first end. Of a ring from where it is closed, as its curve runs.
 gp_Pnt place_along(const TopoDS_Edge& edge, double share);
 
 /// Three places between its ends, the middle of its parameters first.

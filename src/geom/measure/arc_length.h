@@ -13,4 +13,9 @@ inline double arc_length(const Adaptor3d_Curve& curve) {
     return arc_length(curve, curve.FirstParameter(), curve.LastParameter());
 }
 
+/// Where one comes to on the curve that goes `length` mm on from a parameter (back where it is less than zero), 1e-10
+/// mm: by Newton's method, halving where that leaves the curve. Of lines and circles also beyond their ends; of others
+/// not, there it is the end.
+double parameter_after(const Adaptor3d_Curve& curve, double from, double length);
+
 } // namespace kervo::geom

@@ -1,6 +1,8 @@
 #include "model/steps/space_curve/space_curve.h"
 
 #include "geom/kernel/finding_place.h"
+#include "geom/make/curves_on_face.h"
+#include "geom/make/joined_curves.h"
 #include "geom/make/space_curves.h"
 #include "model/document/step_of.h"
 #include "model/names/altering.h"
@@ -18,14 +20,14 @@ void SpaceCurve::make_of_points(Answers& answers, StepOutput& output, std::vecto
         return;
     }
     const bool closed = ends.value == "closed";
-    if (made.value == "on_face") {
+    if (made.value == "on_face" || made.value == "shortest") {
         const TopoDS_Shape on = answers.element("face", face);
-        const auto curve =
-            on.IsNull() ? std::nullopt : std::optional(geom::curve_on_face(TopoDS::Face(on), *points, closed));
+        const auto make = made.value == "on_face" ? geom::curve_on_face : geom::shortest_on_face;
+        const auto curve = on.IsNull() ? std::nullopt : std::optional(make(TopoDS::Face(on), *points, closed));
         if (curve && !*curve) {
             answers.report("rows", curve->finding());
         } else if (curve) {
-            edges.push_back((*curve)->edge);
+            edges.insert(edges.end(), (*curve)->edges.begin(), (*curve)->edges.end());
             constexpr double on_it = 1e-6; // mm
             if ((*curve)->brought > on_it) {
                 Finding note =
@@ -61,20 +63,63 @@ void SpaceCurve::make_of_points(Answers& answers, StepOutput& output, std::vecto
     edges.insert(edges.end(), curve->begin(), curve->end());
 }
 
-void SpaceCurve::make_of_others(Answers& answers, std::vector<TopoDS_Shape>& edges) const {
-    if (made.value == "halfway") {
-        const TopoDS_Shape first = answers.element("one", one);
-        const TopoDS_Shape second = answers.element("other", other);
+void SpaceCurve::make_halfway(Answers& answers, std::vector<TopoDS_Shape>& edges) const {
+    const TopoDS_Shape first = answers.element("one", one);
+    const TopoDS_Shape second = answers.element("other", other);
+    if (!answers.ok()) {
+        return;
+    }
+    const auto curve = geom::curve_halfway(TopoDS::Edge(first), TopoDS::Edge(second));
+    if (!curve) {
+        answers.report("other", curve.finding());
+        return;
+    }
+    edges.push_back(*curve);
+}
+
+void SpaceCurve::make_of_curves(Answers& answers, std::vector<TopoDS_Shape>& edges) const {
+    std::vector<TopoDS_Edge> chosen;
+    for (const auto& [body, edge, own] : answers.elements("curves", curves)) {
+        chosen.push_back(TopoDS::Edge(edge));
+    }
+    const auto take = [&](const Result<std::vector<TopoDS_Edge>>& found) {
+        if (!found) {
+            answers.report("curves", found.finding());
+        } else {
+            edges.insert(edges.end(), found->begin(), found->end());
+        }
+    };
+    if (made.value == "beside") {
+        const TopoDS_Shape on = answers.element("face", face);
+        const double distance = answers.number("away", away, length_dimension);
         if (answers.ok()) {
-            const auto curve = geom::curve_halfway(TopoDS::Edge(first), TopoDS::Edge(second));
-            if (!curve) {
-                answers.report("other", curve.finding());
-            } else {
-                edges.push_back(*curve);
-            }
+            const auto found = geom::offset_on_face(TopoDS::Face(on), chosen, distance, answers.progress());
+            take(found ? Result<std::vector<TopoDS_Edge>>(found->edges) : found.finding());
         }
         return;
     }
+    if (made.value == "joined") {
+        const bool rounds = corners.value == "rounded";
+        const double by = rounds ? answers.positive("reach", reach) : 0;
+        const geom::Closing how = closing.value == "straight" ? geom::Closing::straight
+                                  : closing.value == "smooth" ? geom::Closing::smooth
+                                                              : geom::Closing::none;
+        if (answers.ok()) {
+            take(geom::joined_curves(chosen, by, how));
+        }
+        return;
+    }
+    const double first = answers.number("first_by", first_by, length_dimension);
+    const double last = answers.number("last_by", last_by, length_dimension);
+    if (answers.ok() && chosen.size() != 1) {
+        answers.report("curves", error_finding("space.one_curve", "One curve at a time is made longer.",
+                                               "Pick one; join several first."));
+    } else if (answers.ok()) {
+        take(geom::longer_curve(chosen.front(), first, last, goes_on.value == "round"));
+    }
+}
+
+void SpaceCurve::make_of_parameter(Answers& answers, std::vector<TopoDS_Shape>& edges) const {
     const TopoDS_Shape on = answers.element("face", face);
     const double at = answers.number("share", share, plain_number);
     if (answers.ok() && (at < 0 || at > 1)) {
@@ -95,8 +140,13 @@ StepOutput SpaceCurve::evaluate(const StepInputs& inputs) const {
     StepOutput output;
     Answers answers(inputs, output);
     std::vector<TopoDS_Shape> edges;
-    if (made.value == "halfway" || made.value == "parameter") {
-        make_of_others(answers, edges);
+    const std::string& from = made.value;
+    if (from == "halfway") {
+        make_halfway(answers, edges);
+    } else if (from == "parameter") {
+        make_of_parameter(answers, edges);
+    } else if (from == "beside" || from == "joined" || from == "longer") {
+        make_of_curves(answers, edges);
     } else {
         make_of_points(answers, output, edges);
     }
@@ -122,7 +172,7 @@ StepOutput SpaceCurve::evaluate(const StepInputs& inputs) const {
 
 std::vector<StepVerb> SpaceCurve::verbs() {
     return {{"space_curve", StepVerb::Group::draw, "Curve in space",
-             "Makes a curve through points, by control points, on a face, or half-way between two.", "",
+             "Makes a curve through points or by control points, on a face, beside, between or of others.", "",
              "Curve in space", [] { return SpaceCurve(); }, false, "projected_curves"}};
 }
 
