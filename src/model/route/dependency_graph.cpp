@@ -90,7 +90,7 @@ private:
             }
         }
         for (const BodyId& body : reads.reads) {
-            const int source = writers.last(body, reads.as_after);
+            const int source = writers.last(body, reads.sees_after(body));
             if (earlier.contains(source)) {
                 tie(step_nodes_.at(source), node);
             }

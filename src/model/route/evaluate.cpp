@@ -156,7 +156,7 @@ private:
                 task.problem = no_such_state(task.reads->as_after);
             }
             for (const BodyId& body : task.reads->reads) {
-                const int source = writers_.last(body, task.reads->as_after);
+                const int source = writers_.last(body, task.reads->sees_after(body));
                 if (is_earlier(source)) {
                     task.after.insert(source);
                     task.source_of[body] = source;

@@ -195,7 +195,7 @@ StepInputs inputs_before(const Document& document, const Evaluation& evaluation,
     inputs.progress = &progress;
     const int index = document.index_of(step);
     const auto before = index < 0 ? evaluation.steps.size() : static_cast<size_t>(index);
-    const int as_after = index < 0 ? 0 : dependencies_of(document.steps[before]->definition).as_after;
+    const Dependencies reads = index < 0 ? Dependencies() : dependencies_of(document.steps[before]->definition);
     std::optional<std::map<BodyId, BodyPtr>> bodies_then;
     for (size_t i = 0; i < std::min(before, evaluation.steps.size()); ++i) {
         if (evaluation.steps[i].output) {
@@ -207,11 +207,14 @@ StepInputs inputs_before(const Document& document, const Evaluation& evaluation,
         } else if (sound && output && output->swept) {
             inputs.sweeps[evaluation.steps[i].id] = output->swept;
         }
-        if (evaluation.steps[i].id == as_after) {
+        if (evaluation.steps[i].id == reads.as_after) {
             bodies_then = inputs.bodies;
         }
     }
     if (bodies_then) {
+        for (const BodyId& body : reads.writes) {
+            (*bodies_then)[body] = inputs.bodies[body];
+        }
         inputs.bodies = std::move(*bodies_then);
     }
     for (const auto& [name, asset] : document.assets) {

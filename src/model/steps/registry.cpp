@@ -72,6 +72,7 @@ struct FlatSurface;
 struct Blend;
 struct ProjectedCurves;
 struct SplitFaces;
+struct TrimByNeighbour;
 struct BuiltUp;
 struct SpaceCurve;
 struct FreeFormSurface;
@@ -89,7 +90,7 @@ std::vector<StepKind>& all_kinds() {
         known_kinds<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges, BevelEdges, Holes, Hollow,
                     DraftFaces, Repeat, CopyBodies, AlongPath, Loft, ShiftFaces, Planned, Opening, BladeStep, BodyCut,
                     Join, Separate, PlaceBodies, Resize, Score, Meeting, Remove, CopiedFaces, Thicken, Sew, Extend,
-                    Trim, FlatSurface, Blend, ProjectedCurves, SplitFaces, BuiltUp, SpaceCurve, Fill, FreeFormSurface,
+                    Trim, FlatSurface, Blend, ProjectedCurves, SplitFaces, TrimByNeighbour, BuiltUp, SpaceCurve, Fill, FreeFormSurface,
                     CurveNet>();
     return kinds;
 }

@@ -34,10 +34,13 @@ struct Dependencies {
     std::set<BodyId> writes; ///< bodies it changes
     std::set<int> sketches;  ///< steps
     std::set<int> sweeps;    ///< steps
-    int as_after = 0;        ///< bodies as they were after this step; 0: as they are
+    int as_after = 0;        ///< bodies that it does not change as they were after this step; 0: as they are
     std::set<std::string> parameters;
     std::set<std::string> assets;
     std::set<std::string> measures; ///< parameters that it gives a value
+
+    /// The step after which it sees a body; 0: as it is.
+    [[nodiscard]] int sees_after(const BodyId& body) const { return writes.contains(body) ? 0 : as_after; }
 };
 Dependencies dependencies_of(const StepDefinition& definition);
 

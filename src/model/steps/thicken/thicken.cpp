@@ -1,10 +1,10 @@
 #include "model/steps/thicken/thicken.h"
 
-#include "geom/kernel/by_shape.h"
 #include "geom/measure/measure.h"
 #include "geom/surface/thicken.h"
 #include "model/document/step_of.h"
 #include "model/names/altering.h"
+#include "model/names/shifted_surface.h"
 
 namespace kervo::model {
 
@@ -26,34 +26,6 @@ BodyPtr named(int step, const Body& surface, const geom::Thickened& thick) {
         origins.push_back({face, face});
     }
     return name_result(thick.solid, origins, names);
-}
-
-// The side of it that lies away from the surface, whose names it keeps.
-BodyPtr shifted(const Body& surface, const geom::Thickened& thick, bool behind) {
-    std::vector<TopoDS_Shape> faces;
-    FaceNames names;
-    geom::ByShape<bool> on_side; // edges
-    for (const auto& [face, source, side] : thick.made) {
-        const bool wanted = side == (behind ? geom::Thickened::Side::back : geom::Thickened::Side::front);
-        const FaceName* name = wanted && !source.IsNull() ? surface.names.Seek(source) : nullptr;
-        if (name != nullptr) {
-            faces.push_back(behind ? face.Reversed() : face); // it looks as the surface does
-            names.Bind(face, *name);
-            for (const TopoDS_Shape& edge : geom::edges_of(face)) {
-                on_side.Bind(edge, true);
-            }
-        }
-    }
-    for (const auto& [face, source, side] : thick.made) { // a rim keeps the border that it stands on
-        const FaceName* name =
-            source.IsNull() || source.ShapeType() != TopAbs_EDGE ? nullptr : surface.names.Seek(source);
-        for (const TopoDS_Shape& edge : name != nullptr ? geom::edges_of(face) : std::vector<TopoDS_Shape>{}) {
-            if (on_side.IsBound(edge)) {
-                names.Bind(edge, *name);
-            }
-        }
-    }
-    return body_of_faces(faces, names);
 }
 
 } // namespace
@@ -88,7 +60,7 @@ StepOutput Thicken::evaluate(const StepInputs& inputs) const {
             break;
         }
         if (becomes.value == "shifted") {
-            output.bodies[reference.body] = shifted(*body, *thick, back > 0);
+            output.bodies[reference.body] = far_side(*body, *thick, back > 0);
             continue;
         }
         output.bodies[reference.body] = named(inputs.step, *body, *thick);
