@@ -24,10 +24,9 @@ int beside(Route& route, Json edges, Json face, const std::string& away) {
     return curve(route, "beside", {{"curves", std::move(edges)}, {"face", Json::array({face})}, {"away", away}});
 }
 int revolved(Route& route, const Drawing& drawing, double x, double y) {
-    return route.add("revolve", {{"result", "new_body"},
-                                 {"sketch", route.sketch(drawing)},
-                                 {"regions", region(x, y)},
-                                 {"axis", "y"}});
+    return route.add(
+        "revolve",
+        {{"result", "new_body"}, {"sketch", route.sketch(drawing)}, {"regions", region(x, y)}, {"axis", "y"}});
 }
 // About y: a ball, a cone with its tip at y = 40, a ring.
 int ball(Route& route, double r) {
@@ -57,21 +56,21 @@ double parabola(double w, double h) { // w wide and h high
 }
 // A sheet over the parabola through (-30, 0), (0, h) and (30, 0) in the plane xy, 50 long.
 int vault(Route& route, const std::string& h) {
-    const int bow = curve(route, "through", {{"rows", at({{"-30 mm", "0", "0"}, {"0", h, "0"}, {"30 mm", "0", "0"}})},
-                                             {"degree", "2"}});
+    const int bow = curve(route, "through",
+                          {{"rows", at({{"-30 mm", "0", "0"}, {"0", h, "0"}, {"30 mm", "0", "0"}})}, {"degree", "2"}});
     const int other =
-        curve(route, "through", {{"rows", at({{"-30 mm", "0", "50 mm"}, {"0", h, "50 mm"}, {"30 mm", "0", "50 mm"}})},
-                                 {"degree", "2"}});
+        curve(route, "through",
+              {{"rows", at({{"-30 mm", "0", "50 mm"}, {"0", h, "50 mm"}, {"30 mm", "0", "50 mm"}})}, {"degree", "2"}});
     const auto straight = [&](const std::string& x) {
         return curve(route, "through", {{"rows", at({{x, "0", "0"}, {x, "0", "50 mm"}})}, {"degree", "1"}});
     };
     const int left = straight("-30 mm");
     const int right = straight("30 mm");
-    return route.add("fill", {{"border", Json::array({pick("edge", bow, {0, 18, 0}), pick("edge", other, {0, 18, 50}),
-                                                     pick("edge", left, {-30, 0, 25}),
-                                                     pick("edge", right, {30, 0, 25})})},
-                              {"meets", "touching"},
-                              {"result", "apart"}});
+    return route.add("fill",
+                     {{"border", Json::array({pick("edge", bow, {0, 18, 0}), pick("edge", other, {0, 18, 50}),
+                                              pick("edge", left, {-30, 0, 25}), pick("edge", right, {30, 0, 25})})},
+                      {"meets", "touching"},
+                      {"result", "apart"}});
 }
 
 } // namespace
@@ -80,14 +79,16 @@ TEST(ShortestLines, OnPlanesCylindersAndBalls) {
     Route route;
     route.parameter("z", "30 mm");
     const int block = route.box(100, 80, 20);
-    const int flat = shortest(route, at({{"-40 mm", "0", "20 mm"}, {"0", "z - 20 mm", "20 mm"}, {"40 mm", "0", "20 mm"}}),
-                              pick("face", block, {0, 0, 20}));
+    const int flat =
+        shortest(route, at({{"-40 mm", "0", "20 mm"}, {"0", "z - 20 mm", "20 mm"}, {"40 mm", "0", "20 mm"}}),
+                 pick("face", block, {0, 0, 20}));
     const int tube = route.cylinder(40, 100, 200);
     const int helix = shortest(route, at({{"220 mm", "0", "10 mm"}, {"200 mm", "20 mm", "10 mm + z"}}),
                                pick("face", tube, {220, 0, 50}));
     const int sphere = ball(route, 25);
-    const int arc = shortest(route, at({{"25 mm", "0", "0"}, {"0", "25 mm * sin(z / 60 mm * 1 rad)", "25 mm * cos(z / 60 mm * 1 rad)"}}),
-                             pick("face", sphere, {25 / std::sqrt(2.0), 0, 25 / std::sqrt(2.0)}));
+    const int arc = shortest(
+        route, at({{"25 mm", "0", "0"}, {"0", "25 mm * sin(z / 60 mm * 1 rad)", "25 mm * cos(z / 60 mm * 1 rad)"}}),
+        pick("face", sphere, {25 / std::sqrt(2.0), 0, 25 / std::sqrt(2.0)}));
     for (const double z : {30.0, 5.0, 59.0}) {
         const auto outcome = route.run({{"z", mm(z)}});
         expect_length(outcome, flat, 2 * std::hypot(40, z - 20), 1e-9);
@@ -193,7 +194,8 @@ TEST(BesideCurves, OnRoundFaces) {
     Route route;
     route.parameter("d", "4 mm");
     const int tube = route.cylinder(40, 100, 200);
-    const int up = beside(route, Json::array({pick("edge", tube, {200, 20, 0})}), pick("face", tube, {220, 0, 50}), "d");
+    const int up =
+        beside(route, Json::array({pick("edge", tube, {200, 20, 0})}), pick("face", tube, {220, 0, 50}), "d");
     const int body = cone(route, 30, 40);
     const int higher =
         beside(route, Json::array({pick("edge", body, {0, 0, 30})}), pick("face", body, {15, 20, 0}), "d");
@@ -214,8 +216,10 @@ TEST(BesideCurves, OnFreeFormFaces) {
     Route route;
     route.parameter("d", "4 mm");
     const int sheet = vault(route, "18 mm");
-    const int along = beside(route, Json::array({pick("edge", sheet, {-30, 0, 25})}), pick("face", sheet, {0, 18, 25}), "d");
-    const int across = beside(route, Json::array({pick("edge", sheet, {0, 18, 0})}), pick("face", sheet, {0, 18, 25}), "d");
+    const int along =
+        beside(route, Json::array({pick("edge", sheet, {-30, 0, 25})}), pick("face", sheet, {0, 18, 25}), "d");
+    const int across =
+        beside(route, Json::array({pick("edge", sheet, {0, 18, 0})}), pick("face", sheet, {0, 18, 25}), "d");
     for (const double d : {4.0, 0.5, 20.0}) {
         const auto outcome = route.run({{"d", mm(d)}});
         expect_length(outcome, along, 50, 1e-5);
@@ -242,7 +246,8 @@ TEST(JoinedCurves, RoundedAndClosed) {
         {pick("edge", top, {20, 30, 0}), pick("edge", bottom, {20, 0, 0}), pick("edge", right, {40, 15, 0})});
     const int plain = curve(route, "joined", {{"curves", three}});
     const int round = curve(route, "joined", {{"curves", three}, {"corners", "rounded"}, {"reach", "r"}});
-    const int closed = curve(route, "joined", {{"curves", three}, {"corners", "rounded"}, {"reach", "r"}, {"closing", "straight"}});
+    const int closed =
+        curve(route, "joined", {{"curves", three}, {"corners", "rounded"}, {"reach", "r"}, {"closing", "straight"}});
     const int smooth = curve(route, "joined", {{"curves", three}, {"closing", "smooth"}});
     for (const double r : {5.0, 0.1, 14.0}) {
         const auto outcome = route.run({{"r", mm(r)}});
@@ -271,18 +276,20 @@ TEST(LongerCurves, StraightRoundAndShorter) {
     Route route;
     route.parameter("by", "7 mm");
     const int rod = curve(route, "through", {{"rows", at({{"30 mm", "0", "0"}, {"0", "0", "0"}})}, {"degree", "1"}});
-    const int bow = curve(route, "through", {{"rows", at({{"-30 mm", "50 mm", "0"}, {"0", "68 mm", "0"}, {"30 mm", "50 mm", "0"}})},
-                                             {"degree", "2"}});
+    const int bow = curve(
+        route, "through",
+        {{"rows", at({{"-30 mm", "50 mm", "0"}, {"0", "68 mm", "0"}, {"30 mm", "50 mm", "0"}})}, {"degree", "2"}});
     Drawing d;
     const int center = d.point(0, 0);
     d.arc(center, d.point(20, 0), d.point(0, 20));
     const int arc = route.add("curves", {{"sketch", route.sketch(d, "xy", 30)}});
     const auto longer = [&](int of, std::array<double, 3> near, const std::string& first, const std::string& last,
                             const std::string& runs) {
-        return curve(route, "longer", {{"curves", Json::array({pick("edge", of, near)})},
-                                       {"first_by", first},
-                                       {"last_by", last},
-                                       {"goes_on", runs}});
+        return curve(route, "longer",
+                     {{"curves", Json::array({pick("edge", of, near)})},
+                      {"first_by", first},
+                      {"last_by", last},
+                      {"goes_on", runs}});
     };
     const int both = longer(rod, {15, 0, 0}, "by", "2 * by", "straight");
     const int straight = longer(bow, {0, 68, 0}, "by", "0", "straight");

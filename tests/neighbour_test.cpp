@@ -23,11 +23,10 @@ struct Roofed {
         faces = Json::array({pick("face", roof, {20, 0, 13}), pick("face", roof, {-20, 0, 13})});
     }
     int trim(const std::string& stays, Json more = Json::object()) {
-        return route.add("neighbour", Route::with({{"workpieces", {std::to_string(block)}},
-                                                   {"faces", faces},
-                                                   {"stays", stays},
-                                                   {"gap", "gap"}},
-                                                  std::move(more)));
+        return route.add(
+            "neighbour",
+            Route::with({{"workpieces", {std::to_string(block)}}, {"faces", faces}, {"stays", stays}, {"gap", "gap"}},
+                        std::move(more)));
     }
 };
 double below(double z) { // of the block, where the roof's valley is at z

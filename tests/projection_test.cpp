@@ -394,6 +394,53 @@ TEST(SplitFaces, OverSeveralFacesAndRoundOnes) {
     EXPECT_NEAR(outcome.volume(10), 12000 * pi, 1e-6);
 }
 
+TEST(SplitFaces, ByTheShortestLine) {
+    Route route; // half-way round a drum and up: seen square to the wall the line is a plane's, the shortest a helix
+    route.parameter("at", "0.5", "");
+    const int drum = route.cylinder(40, 30);
+    const int wall = route.add("copied_faces", {{"faces", Json::array({pick("face", drum, {0, 20, 15})})}});
+    const int split = route.add("split_faces", {{"faces", Json::array({pick("face", wall, {0, 20, 15})})},
+                                                {"from", Json::array({pick("edge", wall, {0, 20, 0})})},
+                                                {"from_at", "0.2"},
+                                                {"to", Json::array({pick("edge", wall, {0, 20, 30})})},
+                                                {"to_at", "at"},
+                                                {"line", "shortest"}});
+    for (const double at : {0.5, 0.35, 0.21}) {
+        const auto outcome = route.run({{"at", std::to_string(at)}});
+        EXPECT_FALSE(outcome.told()) << outcome.codes();
+        EXPECT_EQ(geom::faces_of(outcome.body(std::to_string(wall))->shape).size(), 2U); // the seam parts them, too
+        double longest = 0;
+        double sum = 0;
+        for (const TopoDS_Shape& edge : geom::edges_of(outcome.body(std::to_string(wall))->shape)) {
+            sum += geom::length_of(edge);
+            longest = std::max(longest, geom::length_of(edge));
+        }
+        EXPECT_NEAR(sum, 2 * 40 * pi + 30 + std::hypot(40 * pi * (at - 0.2), 30), 1e-6) << at;
+        EXPECT_GT(longest, 30);
+    }
+    EXPECT_TRUE(route.run({{"at", "0.7"}}).told("space.two_ways"));
+    for (auto& step : route.json()["steps"]) {
+        if (step["id"] == split) {
+            step["answers"]["faces"].push_back(pick("face", wall, {0, -20, 15}));
+        }
+    }
+    EXPECT_TRUE(route.run().told());
+}
+
+TEST(Score, CurvesGoOnToTheBorder) {
+    Route route;
+    route.box(60, 40, 20);
+    Drawing d;
+    d.line(d.point(-40, 5), d.point(0, 5));
+    const int line = project(route, route.sketch(d, "xy", 30), 10);
+    route.add("score",
+              {{"workpieces", {"10"}}, {"by", {std::to_string(line)}}, {"ways", "one"}, {"curves_reach", "extended"}});
+    const auto outcome = route.run();
+    EXPECT_FALSE(outcome.told()) << outcome.codes();
+    EXPECT_EQ(faces(outcome, 10), 7U);
+    EXPECT_NEAR(outcome.volume(10), 48000, 1e-9);
+}
+
 TEST(Score, LinesThatEndWithinAreTold) {
     for (const bool passes : {true, false}) {
         Route route;

@@ -25,8 +25,7 @@ Json names_of(const std::vector<int>& ids) {
     return names;
 }
 int trim(Route& route, const std::vector<int>& work, const std::vector<int>& by, Json more = Json::object()) {
-    return route.add("trim",
-                     Route::with({{"workpieces", names_of(work)}, {"cutters", names_of(by)}}, std::move(more)));
+    return route.add("trim", Route::with({{"workpieces", names_of(work)}, {"cutters", names_of(by)}}, std::move(more)));
 }
 size_t edges(const Outcome& outcome, int id) {
     const auto found = outcome.body(std::to_string(id));
@@ -141,8 +140,8 @@ TEST(TrimmedCurves, EachOtherAndByPoints) {
     points.parameter("x", "35 mm");
     const int other = line(points, "0", "100 mm");
     const int mark = line(points, "x", "x + 1 mm");
-    const int split = trim(points, {other}, {},
-                           {{"seams", "kept"}, {"points", Json::array({pick("vertex", mark, {35, 0, 0})})}});
+    const int split =
+        trim(points, {other}, {}, {{"seams", "kept"}, {"points", Json::array({pick("vertex", mark, {35, 0, 0})})}});
     const auto halves = points.run();
     EXPECT_FALSE(halves.told()) << halves.codes();
     EXPECT_EQ(pieces(halves, split).size(), 2U);
@@ -162,12 +161,11 @@ TEST(TrimmedCurves, AHelixByAPlane) {
     Json rows = Json::array();
     for (int i = 0; i < 5; ++i) {
         const double turn = pi / 2 * i;
-        rows.push_back(point("p" + std::to_string(i), mm(20 * std::cos(turn)), mm(20 * std::sin(turn)),
-                             mm(10 + 20 * i)));
+        rows.push_back(
+            point("p" + std::to_string(i), mm(20 * std::cos(turn)), mm(20 * std::sin(turn)), mm(10 + 20 * i)));
     }
-    const int helix = route.add("space_curve", {{"made", "on_face"},
-                                                {"rows", rows},
-                                                {"face", Json::array({pick("face", body, {20, 0, 50})})}});
+    const int helix = route.add(
+        "space_curve", {{"made", "on_face"}, {"rows", rows}, {"face", Json::array({pick("face", body, {20, 0, 50})})}});
     Drawing d;
     d.rectangle(-100, -100, 100, 100);
     const int level = route.add("sketch", {{"plane", "xy"}, {"offset", "z"}, {"drawing", d.json()}});
@@ -198,10 +196,8 @@ TEST(TrimmedCurves, WhatLiesOnASurfaceOrTouchesIt) {
         const int b = d.point(0, 20);
         d.line(a, b);
         d.arc(d.point(0, 0), a, b);
-        const int solid = ball.add("revolve", {{"result", "new_body"},
-                                               {"sketch", ball.sketch(d)},
-                                               {"regions", region(5, 0)},
-                                               {"axis", "y"}});
+        const int solid = ball.add(
+            "revolve", {{"result", "new_body"}, {"sketch", ball.sketch(d)}, {"regions", region(5, 0)}, {"axis", "y"}});
         const int rod = curve(ball, {point("a", "-50 mm", mm(y)), point("b", "50 mm", mm(y))});
         trim(ball, {rod}, {solid}, {{"stays", "front"}});
         const auto outcome = ball.run();
@@ -210,5 +206,60 @@ TEST(TrimmedCurves, WhatLiesOnASurfaceOrTouchesIt) {
         EXPECT_TRUE(outcome.told() || std::fabs(length(outcome, rod) - 100 + inside) < 1e-5 ||
                     (as_good_as_touching && std::fabs(length(outcome, rod) - 100) < 1e-5))
             << y << " " << length(outcome, rod) << outcome.codes();
+    }
+}
+
+// --- Curves that end within a face
+// ---------------------------------------------------------------------------------------
+
+TEST(CurvesThatFallShort, GoOnToTheBorder) {
+    // On a flat sheet: from the middle of a side to its centre and no farther; on a tube's skin: a piece of a helix.
+    for (const bool extended : {false, true}) {
+        Route route;
+        const int sheet = [&] {
+            Drawing d;
+            d.rectangle(-50, -30, 50, 30);
+            return route.add("flat_surface", {{"sketch", route.sketch(d)}, {"regions", region(0, 0)}});
+        }();
+        const int short_line = curve(route, {point("a", "-50 mm", "-10 mm"), point("b", "0", "0")});
+        const int step = trim(route, {sheet}, {short_line},
+                              {{"surfaces_reach", extended ? "extended" : "as_they_are"}, {"stays", "front"}});
+        const auto outcome = route.run();
+        if (!extended) {
+            ASSERT_TRUE(outcome.told("cut.hangs"));
+            const auto& findings = outcome.evaluation.report(step)->findings;
+            EXPECT_TRUE(std::any_of(findings.begin(), findings.end(),
+                                    [](const Finding& finding) { return !finding.offers.empty(); }));
+            continue;
+        }
+        EXPECT_FALSE(outcome.told()) << outcome.codes();
+        EXPECT_NEAR(area(outcome, sheet), 3000, 1e-6); // straight on it halves the sheet through its centre
+    }
+}
+
+TEST(CurvesThatFallShort, GoOnStraightOnRoundFaces) {
+    Route route;
+    route.parameter("rise", "20 mm");
+    const int drum = route.cylinder(40, 100);
+    const int skin = route.add("copied_faces", {{"faces", Json::array({pick("face", drum, {0, 20, 50})})}});
+    // An eighth of a turn of a helix about the middle, away from both rims.
+    Json rows = Json::array();
+    for (int i = 0; i <= 4; ++i) {
+        const double turn = pi / 16 * (i - 2) + pi / 2;
+        rows.push_back(point("p" + std::to_string(i), mm(20 * std::cos(turn)), mm(20 * std::sin(turn)),
+                             "50 mm + rise * " + std::to_string(i - 2)));
+    }
+    const int helix = route.add(
+        "space_curve", {{"made", "on_face"}, {"rows", rows}, {"face", Json::array({pick("face", skin, {0, 20, 50})})}});
+    const int up = curve(route, {point("a", "0", "-20 mm"), point("b", "0", "-20 mm", "100 mm")});
+    trim(route, {skin}, {helix, up}, {{"surfaces_reach", "extended"}, {"seams", "kept"}});
+    for (const double rise : {20.0, 18.0, 24.0}) {
+        const auto outcome = route.run({{"rise", mm(rise)}});
+        EXPECT_FALSE(outcome.told()) << outcome.codes();
+        const auto& report = *outcome.evaluation.report(50);
+        ASSERT_EQ(report.output->pieces.size(), 2U);
+        for (const auto& piece : report.output->pieces) {
+            EXPECT_NEAR(piece.volume, 2000 * pi, 1e-4); // each as large, since the helix is alike from both ends
+        }
     }
 }

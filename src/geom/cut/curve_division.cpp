@@ -46,8 +46,8 @@ TopoDS_Edge as_it_ran(const TopoDS_Edge& part, const TopoDS_Edge& edge) {
         const GeomAPI_ProjectPointOnCurve foot(own->Value(middle), curve, from, to);
         along = foot.NbPoints() == 0 || own->DN(middle, 1).Dot(curve->DN(foot.LowerDistanceParameter(), 1)) > 0;
     }
-    return TopoDS::Edge(part.Oriented(along == (edge.Orientation() != TopAbs_REVERSED) ? TopAbs_FORWARD
-                                                                                       : TopAbs_REVERSED));
+    return TopoDS::Edge(
+        part.Oriented(along == (edge.Orientation() != TopAbs_REVERSED) ? TopAbs_FORWARD : TopAbs_REVERSED));
 }
 
 TopAbs_ShapeEnum parts_of(const TopoDS_Shape& cutter) {
@@ -137,9 +137,7 @@ public:
         return false;
     }
 
-    [[nodiscard]] bool is_surface(size_t k) const {
-        return kinds_[k] == TopAbs_FACE && solids_of(cutters_[k]).empty();
-    }
+    [[nodiscard]] bool is_surface(size_t k) const { return kinds_[k] == TopAbs_FACE && solids_of(cutters_[k]).empty(); }
 
 private:
     // What of it can be met: of solids their faces.

@@ -27,10 +27,9 @@ inline Finding no_curve(const gp_Pnt& at) {
 inline std::optional<Finding> flaw_of(const std::vector<gp_Pnt>& points, bool closed) {
     const size_t least = closed ? 3 : 2;
     if (points.size() < least) {
-        return error_finding("space.no_curve",
-                             closed ? "A closed curve needs three points or more."
-                                    : "A curve needs two points or more.",
-                             "Add some.");
+        return error_finding(
+            "space.no_curve",
+            closed ? "A closed curve needs three points or more." : "A curve needs two points or more.", "Add some.");
     }
     for (size_t i = closed ? 0 : 1; i < points.size(); ++i) {
         if (points[i].Distance(points[(i + points.size() - 1) % points.size()]) < curve_true_enough) {

@@ -1,181 +1,30 @@
 #include "geom/make/curves_on_face.h"
 
-#include "geom/kernel/boolean.h"
 #include "geom/kernel/by_shape.h"
 #include "geom/kernel/join_ends.h"
 #include "geom/kernel/splines.h"
 #include "geom/make/curve_flaws.h"
 #include "geom/make/geodesic.h"
+#include "geom/make/on_face.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
 
-#include <BSplCLib.hxx>
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepAlgoAPI_Common.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepClass_FaceClassifier.hxx>
-#include <BRepLib.hxx>
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
-#include <Geom2dAPI_Interpolate.hxx>
 #include <Geom2d_BSplineCurve.hxx>
-#include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <Geom_Surface.hxx>
-#include <Precision.hxx>
-#include <TColStd_Array1OfReal.hxx>
-#include <TColgp_Array1OfPnt2d.hxx>
-#include <TColgp_HArray1OfPnt2d.hxx>
 #include <TopExp.hxx>
 #include <TopoDS.hxx>
-#include <ElCLib.hxx>
-#include <gce_MakeCirc.hxx>
 #include <gp_Circ.hxx>
-#include <gp_Lin.hxx>
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace kervo::geom {
-
-namespace {
-
-double share_of(const BRepAdaptor_Curve& curve, int i, int of) {
-    return curve.FirstParameter() + (curve.LastParameter() - curve.FirstParameter()) * i / of;
-}
-
-// Where points are nearest to the surface, in its parameters; around a closed surface the short way from each to the
-// next.
-struct Feet {
-    std::vector<gp_Pnt2d> at;
-    double brought = 0;
-    gp_Pnt from;
-};
-std::optional<Feet> feet_of(const TopoDS_Face& face, const std::vector<gp_Pnt>& points) {
-    const Handle(Geom_Surface) surface = BRep_Tool::Surface(face);
-    Feet feet;
-    for (const gp_Pnt& point : points) {
-        const GeomAPI_ProjectPointOnSurf nearest(point, surface);
-        if (nearest.NbPoints() == 0) {
-            return std::nullopt;
-        }
-        double u = 0;
-        double v = 0;
-        nearest.LowerDistanceParameters(u, v);
-        if (nearest.LowerDistance() > feet.brought) {
-            feet.brought = nearest.LowerDistance();
-            feet.from = point;
-        }
-        if (!feet.at.empty() && surface->IsUPeriodic()) {
-            u += surface->UPeriod() * std::round((feet.at.back().X() - u) / surface->UPeriod());
-        }
-        if (!feet.at.empty() && surface->IsVPeriodic()) {
-            v += surface->VPeriod() * std::round((feet.at.back().Y() - v) / surface->VPeriod());
-        }
-        feet.at.emplace_back(u, v);
-    }
-    return feet;
-}
-
-Handle(Geom2d_BSplineCurve) flat_spline(const std::vector<gp_Pnt2d>& points, bool closed) {
-    Handle(TColgp_HArray1OfPnt2d) places = new TColgp_HArray1OfPnt2d(1, static_cast<int>(points.size()));
-    for (size_t i = 0; i < points.size(); ++i) {
-        places->SetValue(static_cast<int>(i) + 1, points[i]);
-    }
-    Geom2dAPI_Interpolate spline(places, closed, Precision::PConfusion());
-    spline.Perform();
-    return spline.IsDone() ? spline.Curve() : Handle(Geom2d_BSplineCurve)();
-}
-
-// Of degree five, through exact places that are evenly apart by length: so its parameter goes by length as well.
-Handle(Geom2d_BSplineCurve) fine_flat_spline(const std::vector<gp_Pnt2d>& points, double length) {
-    double reach = 0;
-    for (const gp_Pnt2d& point : points) {
-        reach = std::max(reach, point.Distance(points.front()));
-    }
-    std::vector<gp_Pnt> raised; // so steeply that chords are as good as even
-    constexpr double steep = 1e6;
-    for (size_t i = 0; i < points.size(); ++i) {
-        raised.emplace_back(points[i].X(), points[i].Y(), steep * reach * static_cast<double>(i));
-    }
-    const Handle(Geom_BSplineCurve) curve = spline_through(raised, max_curve_degree, false);
-    if (curve.IsNull()) {
-        return {};
-    }
-    TColgp_Array1OfPnt2d poles(1, curve->NbPoles());
-    for (int i = 1; i <= curve->NbPoles(); ++i) {
-        poles.SetValue(i, {curve->Pole(i).X(), curve->Pole(i).Y()});
-    }
-    TColStd_Array1OfReal knots = curve->Knots();
-    BSplCLib::Reparametrize(0, length, knots);
-    return new Geom2d_BSplineCurve(poles, knots, curve->Multiplicities(), curve->Degree());
-}
-
-// The first place of a curve on the face's surface that lies beyond the face.
-std::optional<Finding> leaves(const TopoDS_Edge& edge, const TopoDS_Face& face) {
-    const BRepAdaptor_Curve curve(edge);
-    for (int i = 0; i <= places_looked_at; ++i) {
-        const gp_Pnt at = curve.Value(share_of(curve, i, places_looked_at));
-        if (BRepClass_FaceClassifier(face, at, curve_true_enough).State() == TopAbs_OUT) {
-            return curve_flaw("space.leaves", "The curve runs beyond the border of the face here.",
-                              "Add a point that keeps it on the face, or move those beside it.", at);
-        }
-    }
-    return std::nullopt;
-}
-
-// On the surface as its parameters say; a curve of its own is made and looked at.
-Result<TopoDS_Edge> lifted(const Handle(Geom2d_Curve) & flat, const TopoDS_Face& face) {
-    const TopoDS_Edge edge = BRepBuilderAPI_MakeEdge(flat, BRep_Tool::Surface(face)).Edge();
-    BRepLib::BuildCurve3d(edge, curve_true_enough / 10, GeomAbs_C2, 14, 200);
-    const BRepAdaptor_Curve curve(edge);
-    const BRepAdaptor_Surface surface(face);
-    for (int i = 0; i <= places_looked_at; ++i) {
-        const double t = share_of(curve, i, places_looked_at);
-        const gp_Pnt2d at = flat->Value(t);
-        if (curve.Value(t).Distance(surface.Value(at.X(), at.Y())) > curve_true_enough) {
-            return no_curve(curve.Value(t));
-        }
-    }
-    return edge;
-}
-
-// What of a curve on the face's surface lies within the face, in order.
-Result<std::vector<TopoDS_Edge>> parts_within(const TopoDS_Edge& whole, const TopoDS_Face& face, const char* mend,
-                                              Progress& progress) {
-    const BRepAdaptor_Curve line(whole);
-    const gp_Pnt middle = line.Value(share_of(line, 1, 2));
-    BRepAlgoAPI_Common within;
-    TopTools_ListOfShape edges;
-    edges.Append(whole);
-    TopTools_ListOfShape faces;
-    faces.Append(face);
-    if (!run_boolean(within, edges, faces, progress)) {
-        return curve_flaw("space.failed", "The line could not be found.", mend, middle);
-    }
-    std::vector<TopoDS_Edge> parts;
-    for (const TopoDS_Shape& part : edges_of(within.Shape())) {
-        parts.push_back(TopoDS::Edge(part));
-    }
-    const auto start = [](const TopoDS_Edge& edge) { return BRepAdaptor_Curve(edge).FirstParameter(); };
-    std::sort(parts.begin(), parts.end(), [&](const auto& a, const auto& b) { return start(a) < start(b); });
-    const TopoDS_Shape all = gather({parts.begin(), parts.end()});
-    for (int i = 0; i < places_looked_at; ++i) {
-        const gp_Pnt at = line.Value(share_of(line, 2 * i + 1, 2 * places_looked_at));
-        const auto state = BRepClass_FaceClassifier(face, at, curve_true_enough).State();
-        const bool found = !parts.empty() && distance_to(all, at) < curve_true_enough;
-        if (state != TopAbs_ON && found != (state == TopAbs_IN)) {
-            return curve_flaw("space.failed", "The line could not be found for certain here.", mend, at);
-        }
-    }
-    if (parts.empty()) {
-        return curve_flaw("space.no_line", "The face has no such line.", mend, middle);
-    }
-    return parts;
-}
-
-} // namespace
 
 Result<CurveOnFace> curve_on_face(const TopoDS_Face& face, const std::vector<gp_Pnt>& points, bool closed) try {
     if (auto flaw = flaw_of(points, closed)) {
@@ -210,8 +59,8 @@ Result<std::vector<TopoDS_Edge>> line_of_parameter(const TopoDS_Face& face, bool
         first ? surface->UIso(u0 + share * (u1 - u0)) : surface->VIso(v0 + share * (v1 - v0));
     BRepBuilderAPI_MakeEdge whole(line, first ? v0 : u0, first ? v1 : u1);
     if (!whole.IsDone()) {
-        return curve_flaw("space.no_line", "Here the face comes to a point, and has no line.",
-                          "Choose another share.", line->Value(first ? v0 : u0));
+        return curve_flaw("space.no_line", "Here the face comes to a point, and has no line.", "Choose another share.",
+                          line->Value(first ? v0 : u0));
     }
     return parts_within(whole.Edge(), face, "Choose another share.", progress);
 } catch (const Standard_Failure&) {
@@ -243,8 +92,7 @@ Result<TopoDS_Edge> arc_on_sphere(const gp_Pnt& middle, const gp_Pnt& from, cons
 double sideways(const Handle(Geom_Surface) & surface, const Geom2d_BSplineCurve& flat, double length) {
     double sum = 0;
     for (int i = 0; i <= places_looked_at; ++i) {
-        const double t =
-            flat.FirstParameter() + (flat.LastParameter() - flat.FirstParameter()) * i / places_looked_at;
+        const double t = flat.FirstParameter() + (flat.LastParameter() - flat.FirstParameter()) * i / places_looked_at;
         gp_Pnt2d at;
         gp_Vec2d first;
         gp_Vec2d second;
@@ -317,244 +165,119 @@ Result<CurveOnFace> shortest_on_face(const TopoDS_Face& face, const std::vector<
     return no_curve(points.front());
 }
 
-// --- Offset
-// ---------------------------------------------------------------------------------------------------------
-
-namespace {
-
-// An edge on the face, and what is square to it: into the face from its borders, else to the left.
-class Beside {
-public:
-    Beside(const TopoDS_Face& face, const TopoDS_Edge& edge, double distance)
-        : face_(face), edge_(edge), curve_(edge), surface_(BRep_Tool::Surface(face)), distance_(distance) {
-        for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
-            if (it.Current().IsSame(edge)) {
-                edge_.Orientation(it.Current().Orientation());
-            }
+Result<TopoDS_Edge> on_to_the_border(const TopoDS_Face& face, const gp_Pnt& from, const gp_Vec& way,
+                                     Progress& progress) try {
+    const char* mend = "Draw it as far as the border.";
+    const auto foot = feet_of(face, {from});
+    if (!foot) {
+        return no_curve(from);
+    }
+    const auto box = box_of(face);
+    const double size = gp_Pnt(box[0], box[1], box[2]).Distance(gp_Pnt(box[3], box[4], box[5]));
+    const Handle(Geom_Surface) surface = BRep_Tool::Surface(face);
+    constexpr int steps = 400;
+    const double step = 2 * size / steps;
+    // One place after the other, until one is beyond the border; then what is within, from there.
+    std::vector<gp_Pnt2d> places{foot->at.front()};
+    gp_Vec on = way;
+    bool out = false;
+    while (!out && places.size() <= steps) {
+        const auto next = geodesic_from(surface, places.back(), on, step);
+        if (!next) {
+            break;
         }
-        closed_ = curve_.Value(curve_.FirstParameter()).Distance(curve_.Value(curve_.LastParameter())) < coincidence;
+        places.push_back(next->at);
+        on = next->way;
+        const gp_Pnt there = surface->Value(next->at.X(), next->at.Y());
+        out = BRepClass_FaceClassifier(face, there, curve_true_enough).State() == TopAbs_OUT;
     }
-
-    [[nodiscard]] bool closed() const { return closed_; }
-
-    struct Place {
-        gp_Pnt foot, there;
-        gp_Pnt2d at;
-        gp_Vec square; ///< to the line that led there: where the offset goes on, if it does not turn back
-    };
-    /// At shares of the curve's parameters. Findings: space.beside, space.no_line.
-    Result<std::vector<Place>> places(int parts) const {
-        std::vector<gp_Pnt> on;
-        for (int i = 0; i <= parts; ++i) {
-            on.push_back(curve_.Value(share_of(curve_, i, parts)));
+    while (out && places.size() < 2 + static_cast<size_t>(max_curve_degree)) { // the curve wants some
+        const auto next = geodesic_from(surface, places.back(), on, step);
+        if (!next) {
+            break;
         }
-        const auto feet = feet_of(face_, on);
-        if (!feet || feet->brought > 10 * curve_true_enough) {
-            return curve_flaw("space.beside", "This curve is not on the face.", "Project it onto the face first.",
-                              feet ? feet->from : on.front());
-        }
-        std::vector<Place> found;
-        for (int i = 0; i <= parts; ++i) {
-            const gp_Pnt2d& foot = feet->at[static_cast<size_t>(i)];
-            gp_Pnt place;
-            gp_Vec along;
-            curve_.D1(share_of(curve_, i, parts), place, along);
-            const gp_Vec left = to_the_left(foot, along);
-            const auto end = geodesic_from(surface_, foot, left * (distance_ < 0 ? -1 : 1), std::fabs(distance_));
-            if (!end) {
-                return curve_flaw("space.no_line", "From here no line on the face goes as far.",
-                                  "Take a smaller distance.", place);
-            }
-            const gp_Vec on_from_there = to_the_left(end->at, end->way) * (distance_ < 0 ? 1 : -1);
-            found.push_back({place, surface_->Value(end->at.X(), end->at.Y()), end->at, on_from_there});
-        }
-        return found;
+        places.push_back(next->at);
+        on = next->way;
     }
-
-    static Finding folds(const gp_Pnt& at) {
-        return curve_flaw("space.folds", "So far beside the curve, the offset runs through itself here.",
-                          "Take a smaller distance, or the other side.", at);
+    if (!out) {
+        return curve_flaw("space.no_line", "Straight on from here the line comes to no border.", mend, from);
     }
-
-private:
-    // As long as one likes; to the left of a direction as the edge runs, seen from outside of the face.
-    [[nodiscard]] gp_Vec to_the_left(const gp_Pnt2d& at, const gp_Vec& along) const {
-        gp_Pnt place;
-        gp_Vec u;
-        gp_Vec v;
-        surface_->D1(at.X(), at.Y(), place, u, v);
-        const bool turned = (face_.Orientation() == TopAbs_REVERSED) != (edge_.Orientation() == TopAbs_REVERSED);
-        return u.Crossed(v).Crossed(along) * (turned ? -1 : 1);
+    const BRepAdaptor_Surface kind(face, Standard_False);
+    Result<TopoDS_Edge> whole = no_curve(from);
+    if (kind.GetType() == GeomAbs_Plane) {
+        whole = BRepBuilderAPI_MakeEdge(from, surface->Value(places.back().X(), places.back().Y())).Edge();
+    } else if (const auto flat = fine_flat_spline(places, step * static_cast<double>(places.size() - 1));
+               !flat.IsNull()) {
+        whole = lifted(flat, face);
     }
-
-    const TopoDS_Face& face_;
-    TopoDS_Edge edge_;
-    BRepAdaptor_Curve curve_;
-    Handle(Geom_Surface) surface_;
-    double distance_;
-    bool closed_ = false;
-};
-
-constexpr double nearer = 0.98; // on a curved face a little is as it should be
-
-// Where the offset turns back, or comes nearer to another place of the curve than to the one that it was made from.
-std::optional<Finding> fold_in(const std::vector<Beside::Place>& places, const TopoDS_Edge& curve) {
-    for (size_t i = 1; i < places.size(); ++i) {
-        if (gp_Vec(places[i - 1].there, places[i].there).Dot(places[i].square + places[i - 1].square) <= 0) {
-            return Beside::folds(places[i].there);
-        }
+    if (!whole) {
+        return whole.finding();
     }
-    constexpr size_t looked_at = 40;
-    for (size_t i = 0; i < places.size(); i += std::max<size_t>(1, places.size() / looked_at)) {
-        if (distance_to(curve, places[i].there) < nearer * places[i].there.Distance(places[i].foot)) {
-            return Beside::folds(places[i].there);
-        }
+    const auto parts = parts_within(*whole, face, mend, progress);
+    if (!parts) {
+        return parts.finding();
     }
-    return std::nullopt;
-}
-
-// The line or the arc that all of the places lie on; null where there is none.
-TopoDS_Edge plain_through(const std::vector<Beside::Place>& places, bool closed) {
-    const gp_Pnt& first = places.front().there;
-    const gp_Pnt& last = places.back().there;
-    const gp_Pnt& middle = places[places.size() / 2].there;
-    const auto all_near = [&](const auto& distance) {
-        return std::all_of(places.begin(), places.end(),
-                           [&](const Beside::Place& place) { return distance(place.there) < coincidence; });
-    };
-    if (!closed && all_near([line = gp_Lin(first, gp_Dir(gp_Vec(first, last)))](const gp_Pnt& at) {
-            return line.Distance(at);
-        })) {
-        return BRepBuilderAPI_MakeEdge(first, last).Edge();
+    const BRepAdaptor_Curve first(parts->front());
+    if (first.Value(first.FirstParameter()).Distance(from) > 10 * curve_true_enough) {
+        return curve_flaw("space.failed", "The line on to the border could not be found for certain.", mend, from);
     }
-    const gce_MakeCirc made(first, middle, closed ? places[places.size() / 4].there : last);
-    if (!made.IsDone()) {
-        return {};
-    }
-    gp_Circ circle = made.Value();
-    if (!all_near([&](const gp_Pnt& at) { return circle.Distance(at); })) {
-        return {};
-    }
-    circle.SetPosition(gp_Ax2(circle.Location(), circle.Axis().Direction(), gp_Dir(gp_Vec(circle.Location(), first))));
-    const double ahead = ElCLib::Parameter(circle, places[1].there);
-    if (ahead > std::numbers::pi) { // the other way round
-        circle.SetAxis(circle.Axis().Reversed());
-    }
-    return closed ? BRepBuilderAPI_MakeEdge(circle).Edge() : BRepBuilderAPI_MakeEdge(circle, first, last).Edge();
-}
-
-Result<TopoDS_Edge> offset_of(const Beside& beside, const TopoDS_Edge& source) {
-    gp_Pnt where = center_of(source);
-    for (int parts = 32; parts <= 1024; parts *= 2) {
-        const auto places = beside.places(2 * parts); // every second one is for the proof
-        if (!places) {
-            return places.finding();
-        }
-        if (auto fold = fold_in(*places, source)) {
-            return std::move(*fold);
-        }
-        if (const TopoDS_Edge plain = plain_through(*places, beside.closed()); !plain.IsNull()) {
-            return plain;
-        }
-        std::vector<gp_Pnt> through;
-        for (size_t i = 0; i < places->size() - (beside.closed() ? 1 : 0); i += 2) {
-            through.push_back((*places)[i].there);
-        }
-        const Handle(Geom_BSplineCurve) curve =
-            spline_through(through, beside.closed() ? 3 : max_curve_degree, beside.closed());
-        if (curve.IsNull()) {
-            return no_curve(through.front());
-        }
-        const TopoDS_Edge edge = BRepBuilderAPI_MakeEdge(curve).Edge();
-        double worst = 0;
-        for (size_t i = 1; i < places->size(); i += 2) {
-            const double off = distance_to(edge, (*places)[i].there);
-            if (off > worst) {
-                worst = off;
-                where = (*places)[i].there;
-            }
-        }
-        if (worst < curve_true_enough) {
-            return edge;
-        }
-    }
-    return no_curve(where);
-}
-
-// Where edges that met at an end are apart now, or would cross.
-std::optional<Finding> torn(const std::vector<TopoDS_Edge>& before, const std::vector<TopoDS_Edge>& now) {
-    struct End {
-        gp_Pnt was, is;
-    };
-    ByShape<std::vector<End>> at;
-    for (size_t i = 0; i < before.size(); ++i) {
-        const BRepAdaptor_Curve was(before[i]);
-        const BRepAdaptor_Curve is(now[i]);
-        entry(at, TopExp::FirstVertex(before[i]))
-            .push_back({was.Value(was.FirstParameter()), is.Value(is.FirstParameter())});
-        entry(at, TopExp::LastVertex(before[i]))
-            .push_back({was.Value(was.LastParameter()), is.Value(is.LastParameter())});
-    }
-    for (ByShape<std::vector<End>>::Iterator it(at); it.More(); it.Next()) {
-        for (const End& end : it.Value()) {
-            if (end.is.Distance(it.Value().front().is) > 10 * curve_true_enough) {
-                return curve_flaw("space.corner", "The curves meet at an angle here, and what is beside them does not.",
-                                  "Round the corner first, or take them one by one.", end.was);
-            }
-        }
-    }
-    return std::nullopt;
-}
-
-// Where what is beside one of the curves comes nearer to another.
-std::optional<Finding> too_near_to_others(const std::vector<TopoDS_Edge>& curves,
-                                          const std::vector<TopoDS_Edge>& beside) {
-    const TopoDS_Shape all = gather({curves.begin(), curves.end()});
-    constexpr int looked_at = 40;
-    for (size_t i = 0; curves.size() > 1 && i < curves.size(); ++i) {
-        const BRepAdaptor_Curve curve(beside[i]);
-        for (int k = 0; k <= looked_at; ++k) {
-            const gp_Pnt place = curve.Value(share_of(curve, k, looked_at));
-            if (distance_to(all, place) < nearer * distance_to(curves[i], place)) {
-                return Beside::folds(place);
-            }
-        }
-    }
-    return std::nullopt;
-}
-
-} // namespace
-
-Result<CurveOnFace> offset_on_face(const TopoDS_Face& face, const std::vector<TopoDS_Edge>& curves, double distance,
-                                   Progress& progress) try {
-    std::vector<TopoDS_Edge> whole;
-    for (const TopoDS_Edge& curve : curves) {
-        const TopoDS_Edge forward = TopoDS::Edge(curve.Oriented(TopAbs_FORWARD));
-        auto edge = offset_of(Beside(face, forward, distance), forward);
-        if (!edge) {
-            return edge.finding();
-        }
-        whole.push_back(*edge);
-    }
-    if (auto tear = torn(curves, whole)) {
-        return std::move(*tear);
-    }
-    if (auto fold = too_near_to_others(curves, whole)) {
-        return std::move(*fold);
-    }
-    CurveOnFace made;
-    for (const TopoDS_Edge& edge : whole) {
-        auto parts = parts_within(edge, face, "Take a smaller distance.", progress);
-        if (!parts) {
-            return parts.finding();
-        }
-        made.edges.insert(made.edges.end(), parts->begin(), parts->end());
-    }
-    made.edges = join_ends(made.edges, 10 * curve_true_enough);
-    return made;
+    return parts->front();
 } catch (const Standard_Failure&) {
-    return curve_flaw("space.failed", "What is beside the curve could not be found.", "Take a smaller distance.",
-                      center_of(curves.front()));
+    return curve_flaw("space.failed", "The line on to the border could not be found.", "Draw it as far as the border.",
+                      from);
+}
+
+Result<std::vector<GoneOn>> gone_on_to_borders(const TopoDS_Shape& curves, const TopoDS_Shape& body,
+                                               Progress& progress) {
+    struct End {
+        TopoDS_Edge edge;
+        gp_Pnt at;
+        gp_Vec way;
+        int edges = 0;
+    };
+    ByShape<End> ends;
+    for (const TopoDS_Shape& each : edges_of(curves)) {
+        const TopoDS_Edge& edge = TopoDS::Edge(each);
+        const BRepAdaptor_Curve curve(edge);
+        for (const bool start : {true, false}) {
+            End& end = entry(ends, start ? TopExp::FirstVertex(edge) : TopExp::LastVertex(edge));
+            ++end.edges;
+            end.edge = edge;
+            curve.D1(start ? curve.FirstParameter() : curve.LastParameter(), end.at, end.way);
+            end.way *= start ? -1 : 1;
+        }
+    }
+    std::vector<GoneOn> added;
+    for (ByShape<End>::Iterator it(ends); it.More(); it.Next()) {
+        const End& end = it.Value();
+        if (end.edges != 1) {
+            continue;
+        }
+        for (const TopoDS_Shape& each : faces_of(body)) {
+            const TopoDS_Face& face = TopoDS::Face(each);
+            if (distance_to(face, end.at) > curve_true_enough ||
+                BRepClass_FaceClassifier(face, end.at, 10 * curve_true_enough).State() != TopAbs_IN) {
+                continue;
+            }
+            const auto more = on_to_the_border(face, end.at, end.way, progress);
+            if (!more) {
+                return more.finding();
+            }
+            added.push_back({*more, end.edge});
+            break;
+        }
+    }
+    return added;
+}
+
+std::vector<TopoDS_Edge> joined_with(const TopoDS_Shape& curves, const std::vector<GoneOn>& added) {
+    std::vector<TopoDS_Edge> edges;
+    for (const TopoDS_Shape& edge : edges_of(curves)) {
+        edges.push_back(TopoDS::Edge(edge));
+    }
+    std::transform(added.begin(), added.end(), std::back_inserter(edges),
+                   [](const GoneOn& each) { return each.added; });
+    return join_ends(edges, 10 * curve_true_enough);
 }
 
 } // namespace kervo::geom

@@ -34,6 +34,23 @@ Result<CurveOnFace> shortest_on_face(const TopoDS_Face& face, const std::vector<
 Result<CurveOnFace> offset_on_face(const TopoDS_Face& face, const std::vector<TopoDS_Edge>& curves, double distance,
                                    Progress& progress);
 
+/// From a place on the face straight on, in a direction, until the first border. Findings: space.no_line (it goes
+/// around the face and comes to none, or has no way to go), space.failed.
+Result<TopoDS_Edge> on_to_the_border(const TopoDS_Face& face, const gp_Pnt& from, const gp_Vec& way,
+                                     Progress& progress);
+
+/// Where curves end within faces of a body and not at a border: what goes on from there to the border, and the edge
+/// that it goes on from. Findings: those of `on_to_the_border`.
+struct GoneOn {
+    TopoDS_Edge added;
+    TopoDS_Shape from;
+};
+Result<std::vector<GoneOn>> gone_on_to_borders(const TopoDS_Shape& curves, const TopoDS_Shape& body,
+                                               Progress& progress);
+
+/// All of the curves' edges, and what goes on from them; they share their ends.
+std::vector<TopoDS_Edge> joined_with(const TopoDS_Shape& curves, const std::vector<GoneOn>& added);
+
 /// The line on which one parameter of the face stays the same, at a share (0 to 1) of its range: in as many parts as
 /// the face's borders leave, in order. `first`: the first parameter stays. Findings: space.no_line, space.failed (the
 /// parts and single places on it do not agree).

@@ -208,8 +208,7 @@ std::vector<Geodesic> geodesics_between(const Handle(Geom_Surface) & surface, co
     std::vector<Geodesic> found;
     const double width = to.X() - from.X();
     const double height = to.Y() - from.Y();
-    for (const double u :
-         ways_round(surface->IsUPeriodic(), surface->IsUPeriodic() ? surface->UPeriod() : 0, width)) {
+    for (const double u : ways_round(surface->IsUPeriodic(), surface->IsUPeriodic() ? surface->UPeriod() : 0, width)) {
         for (const double v :
              ways_round(surface->IsVPeriodic(), surface->IsVPeriodic() ? surface->VPeriod() : 0, height)) {
             try {
@@ -258,8 +257,8 @@ std::optional<GeodesicEnd> geodesic_from(const Handle(Geom_Surface) & surface, c
     };
     const auto rough = go(32);
     const auto fine = go(64);
-    if (!rough || !fine || surface->Value(rough->at.X(), rough->at.Y())
-                                   .Distance(surface->Value(fine->at.X(), fine->at.Y())) > 1e-7) {
+    if (!rough || !fine ||
+        surface->Value(rough->at.X(), rough->at.Y()).Distance(surface->Value(fine->at.X(), fine->at.Y())) > 1e-7) {
         return std::nullopt;
     }
     const Local end(surface, fine->at);

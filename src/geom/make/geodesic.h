@@ -19,8 +19,7 @@ struct Geodesic {
 /// more around each way. The places come from minimising the energy of chains of 128, 256 and 512 chords (Newton's
 /// method, damped, on a block-tridiagonal system) and taking their errors, which go with the square of the chords, off
 /// (Romberg). None where that does not come to rest, as at a pole.
-std::vector<Geodesic> geodesics_between(const Handle(Geom_Surface) & surface, const gp_Pnt2d& from,
-                                        const gp_Pnt2d& to);
+std::vector<Geodesic> geodesics_between(const Handle(Geom_Surface) & surface, const gp_Pnt2d& from, const gp_Pnt2d& to);
 
 /// Where the straightest line comes to after `length` mm that starts at a place in a direction (any length, brought
 /// into the tangent plane): the equation of geodesics, by Runge and Kutta's method of fourth order in 32 and 64 steps.

@@ -1,7 +1,7 @@
 #include "geom/make/joined_curves.h"
 
-#include "geom/kernel/join_ends.h"
 #include "base/units.h"
+#include "geom/kernel/join_ends.h"
 #include "geom/make/curve_flaws.h"
 #include "geom/measure/along_edge.h"
 #include "geom/measure/arc_length.h"
@@ -244,7 +244,8 @@ Result<std::vector<TopoDS_Edge>> joined_curves(const std::vector<TopoDS_Edge>& e
     }
     for (size_t i = 0; i + (closed ? 0 : 1) < all.size(); ++i) {
         const Part& next = all[(i + 1) % all.size()];
-        if (all[i].end().Distance(next.start()) > one_place || all[i].way(all[i].to).Angle(next.way(next.from)) > 1e-5) {
+        if (all[i].end().Distance(next.start()) > one_place ||
+            all[i].way(all[i].to).Angle(next.way(next.from)) > 1e-5) {
             return curve_flaw("space.failed", "Here the curve did not become smooth.", "Take another reach.",
                               next.start());
         }
@@ -282,7 +283,7 @@ Result<std::vector<TopoDS_Edge>> longer_curve(const TopoDS_Edge& edge, double at
         const gp_Vec inward = bend.Normalized();
         const gp_Ax2 frame(place.Translated(inward / curvature), gp_Dir(inward.Reversed().Crossed(way)),
                            gp_Dir(inward.Reversed()));
-        return {new Geom_Circle(frame, 1 / curvature), 0, by * curvature};
+        return {new Geom_Circle(frame, 1 / curvature), 0, by* curvature};
     };
     const auto add = [&](double by, bool onward) -> std::optional<Part> {
         double& own = onward ? part.to : part.from;

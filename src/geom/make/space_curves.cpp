@@ -77,8 +77,8 @@ Result<TopoDS_Edge> curve_halfway(const TopoDS_Edge& one, const TopoDS_Edge& oth
     };
     const bool closed = is_closed_edge(one);
     if (closed != is_closed_edge(other)) {
-        return curve_flaw("space.unlike", "One of the two curves is closed, the other is open.", "Choose two that are alike.",
-                    center_of(one));
+        return curve_flaw("space.unlike", "One of the two curves is closed, the other is open.",
+                          "Choose two that are alike.", center_of(one));
     }
     const ByLength first(one, true);
     const auto apart = [&](const ByLength& second) {

@@ -8,8 +8,8 @@
 
 namespace kervo::geom {
 
-/// Whether its curve runs from its first end to the other: that with the smaller x; where both have the same, y, then z.
-/// True of a ring.
+/// Whether its curve runs from its first end to the other: that with the smaller x; where both have the same, y, then
+/// z. True of a ring.
 bool runs_from_its_first_end(const TopoDS_Edge& edge);
 
 /// At a share of the length (0 to 1) from its first end. Of a ring from where it is closed, as its curve runs.

@@ -7,7 +7,7 @@
 namespace kervo::model {
 
 struct DividedCurves {
-    geom::Division division; ///< with origins that say which part is at which face of a cutter
+    geom::Division division;             ///< with origins that say which part is at which face of a cutter
     std::vector<geom::FaceOrigin> parts; ///< of the edges of the body, all of them
     FaceNames names;                     ///< of the body, of what cuts, and of the parts: the edge's, told apart by
                                          ///< what each comes from ("50:front>") and what it goes to (">50:front")

@@ -81,14 +81,14 @@ private:
         std::vector<Piece> pieces;
         std::vector<geom::FaceOrigin> origins;
         FaceNames names;
-        std::optional<geom::IndexChange> change; ///< of what is left, where that is one piece
-        bool cut_twice = false;                  ///< the change is from what the first cut left
+        std::optional<geom::IndexChange> change;  ///< of what is left, where that is one piece
+        bool cut_twice = false;                   ///< the change is from what the first cut left
         std::vector<geom::FaceOrigin> parts = {}; ///< of edges, where it is curves alone
     };
 
     [[nodiscard]] bool spares() const {
         return std::any_of(rules_.sides.begin(), rules_.sides.end(),
-                           [](const auto& side) { return side.second.spared; });
+                           [](const auto& each) { return each.second.spared; });
     }
 
     [[nodiscard]] BodyId id_of(const BodyPtr& body) const {
@@ -189,6 +189,9 @@ private:
                                             curve ? "Let it go on to the border, or leave it out."
                                                   : "Let it reach farther, or leave it out.");
             geom::add_place(finding, each.place);
+            if (curve && rules_.can_go_on) {
+                finding.offers = {{"Go on to the border", {{"surfaces_reach", "extended"}}}};
+            }
             answers_.report(rules_.cutters_field, std::move(finding));
         }
         return division.hanging.empty();
@@ -435,10 +438,9 @@ private:
 
     void set_apart(const Workpiece& workpiece, const Piece& piece) {
         const BodyId id = free_id(std::to_string(inputs_.step) + ":" + piece.identity.text(), output_);
-        output_.bodies[id] =
-            workpiece.parts.empty()
-                ? name_result(piece.shape, workpiece.origins, workpiece.names)
-                : curves_of_parts({piece.shape}, workpiece.parts, workpiece.names, rules_.grow_together);
+        output_.bodies[id] = workpiece.parts.empty() ? name_result(piece.shape, workpiece.origins, workpiece.names)
+                                                     : curves_of_parts({piece.shape}, workpiece.parts, workpiece.names,
+                                                                       rules_.grow_together);
         // The half in front of a blade is called after the body; another piece after the step.
         const auto& inside = piece.identity.inside;
         const bool half = std::any_of(inside.begin(), inside.end(), [&](const std::string& key) {

@@ -16,6 +16,7 @@ struct CutRules {
     std::optional<Verdict> all_become = {};   ///< by default, whatever cuts
     bool grow_together = true;                ///< pieces of one body that stay and touch become one lump again
     bool trims = false;                       ///< it is as it should be that a closed surface is open then
+    bool can_go_on = false;                   ///< curves that end within a face may be asked to reach its border
     bool by_each_other = false;               ///< workpieces are among the cutters, under their ids
     std::optional<Offer> short_is_meant = {}; ///< a solid that ends inside is worth a warning, which offers this
     References united = {};                   ///< bodies that are united with what stays of the first workpiece

@@ -2,6 +2,7 @@
 
 #include "geom/kernel/by_shape.h"
 #include "geom/kernel/finding_place.h"
+#include "geom/make/curves_on_face.h"
 #include "geom/surface/extend.h"
 #include "geom/surface/reach.h"
 #include "model/names/names.h"
@@ -78,13 +79,46 @@ Result<SweptRegion> Reaching::reaching(const SweptRegion& surface, const std::ve
     return SweptRegion(surface.key, std::move(now));
 }
 
+Result<SweptRegion> Reaching::curves_reaching(const SweptRegion& curves, const std::vector<BodyPtr>& bodies,
+                                              Progress& progress) {
+    const geom::ShapeWithRoles& now = curves.solid();
+    geom::ByShape<std::string> role_of;
+    for (const geom::FaceRole& role : now.roles) {
+        role_of.Bind(role.face, role.role);
+    }
+    std::vector<std::string> roles;
+    for (const TopoDS_Shape& edge : geom::edges_of(now.shape)) {
+        roles.push_back(role_of.Find(edge));
+    }
+    std::vector<geom::GoneOn> added;
+    for (const BodyPtr& body : bodies) {
+        const auto more = geom::gone_on_to_borders(now.shape, body->shape, progress);
+        if (!more) {
+            return more.finding();
+        }
+        for (const geom::GoneOn& each : *more) {
+            added.push_back(each);
+            roles.push_back(role_of.Find(each.from));
+        }
+    }
+    if (added.empty()) {
+        return curves;
+    }
+    const auto edges = geom::joined_with(now.shape, added);
+    geom::ShapeWithRoles made{geom::gather({edges.begin(), edges.end()}), {}};
+    for (size_t i = 0; i < edges.size(); ++i) {
+        made.roles.push_back({edges[i], roles[i]});
+    }
+    return SweptRegion(curves.key, std::move(made));
+}
+
 void Reaching::apply(std::vector<SweptRegion>& cutters, const std::vector<BodyPtr>& bodies, const char* field,
                      Answers& answers) const {
     for (SweptRegion& cutter : cutters) {
-        if (!extends() || !answers.ok() || cutter.is_blade() || !cutter.is_surface()) {
+        if (!extends() || !answers.ok() || cutter.is_blade() || !(cutter.is_surface() || cutter.is_curves())) {
             continue;
         }
-        auto longer = reaching(cutter, bodies, answers.progress());
+        auto longer = (cutter.is_curves() ? curves_reaching : reaching)(cutter, bodies, answers.progress());
         if (longer) {
             cutter = std::move(*longer);
         } else {

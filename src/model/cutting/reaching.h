@@ -1,4 +1,4 @@
-// Surfaces that cut, and whether they pass through what they cut.
+// Surfaces and curves that cut, and whether they pass through what they cut.
 #pragma once
 
 #include "model/cutting/swept_region.h"
@@ -13,7 +13,8 @@ struct Reaching {
     template <class Self, class Visit>
     static void fields(Self& self, Visit&& visit, const std::vector<FieldInfo::Condition>& when = {}) {
         visit(FieldInfo("surfaces_reach", "Surfaces", Question::how_far,
-                        "Those that end inside the material divide nothing; they can go on straight.")
+                        "Those that end inside the material divide nothing, nor do curves that end within a face; they "
+                        "can go on straight.")
                   .one_of({{"as_they_are", "As they are"}, {"extended", "Extended until they pass through"}})
                   .when(when)
                   .folds(),
@@ -25,7 +26,11 @@ struct Reaching {
     /// itself where none does. Findings: those of `geom::extended_borders`.
     [[nodiscard]] static Result<SweptRegion> reaching(const SweptRegion& surface, const std::vector<BodyPtr>& bodies,
                                                       Progress& progress);
-    /// All surfaces among the cutters so, where that is wanted; findings on the field.
+    /// The same for curves that end within faces of the bodies: on to the border. Findings: those of
+    /// `geom::gone_on_to_borders`.
+    [[nodiscard]] static Result<SweptRegion> curves_reaching(const SweptRegion& curves,
+                                                             const std::vector<BodyPtr>& bodies, Progress& progress);
+    /// All surfaces and curves among the cutters so, where that is wanted; findings on the field.
     void apply(std::vector<SweptRegion>& cutters, const std::vector<BodyPtr>& bodies, const char* field,
                Answers& answers) const;
     static Offer offer() { return {"Extend just these until they pass through", {{"surfaces_reach", "extended"}}}; }

@@ -90,8 +90,8 @@ std::vector<StepKind>& all_kinds() {
         known_kinds<Stock, Import, SketchStep, Extrude, Measure, Curves, Revolve, RoundEdges, BevelEdges, Holes, Hollow,
                     DraftFaces, Repeat, CopyBodies, AlongPath, Loft, ShiftFaces, Planned, Opening, BladeStep, BodyCut,
                     Join, Separate, PlaceBodies, Resize, Score, Meeting, Remove, CopiedFaces, Thicken, Sew, Extend,
-                    Trim, FlatSurface, Blend, ProjectedCurves, SplitFaces, TrimByNeighbour, BuiltUp, SpaceCurve, Fill, FreeFormSurface,
-                    CurveNet>();
+                    Trim, FlatSurface, Blend, ProjectedCurves, SplitFaces, TrimByNeighbour, BuiltUp, SpaceCurve, Fill,
+                    FreeFormSurface, CurveNet>();
     return kinds;
 }
 

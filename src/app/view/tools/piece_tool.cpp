@@ -45,7 +45,8 @@ int PieceTool::curve_at(const Line3& ray, double depth) const {
         if (!lines[i].curves || !can_be_clicked(output->pieces[i])) {
             continue;
         }
-        for (const auto& near : lines[i].tree->near(ray, reach, -std::numeric_limits<double>::infinity(), depth + reach)) {
+        for (const auto& near :
+             lines[i].tree->near(ray, reach, -std::numeric_limits<double>::infinity(), depth + reach)) {
             if (!near.vertex && near.away < least) {
                 least = near.away;
                 nearest = static_cast<int>(i);

@@ -72,8 +72,8 @@ StepOutput TrimByNeighbour::evaluate(const StepInputs& inputs) const {
 
 std::vector<StepVerb> TrimByNeighbour::verbs() {
     return {{"trim_by_neighbour", StepVerb::Group::cut, "Trim by a neighbour",
-             "Ends bodies at the selected faces of another, or those clicked next; with a gap if wanted.", "", "Trimmed",
-             [] { return TrimByNeighbour(); }, true, "trim_surfaces"}};
+             "Ends bodies at the selected faces of another, or those clicked next; with a gap if wanted.", "",
+             "Trimmed", [] { return TrimByNeighbour(); }, true, "trim_surfaces"}};
 }
 
 template struct StepOf<TrimByNeighbour>;

@@ -9,8 +9,9 @@ namespace kervo::model {
 struct TrimByNeighbour {
     static constexpr const char* kind = "neighbour";
     static constexpr const char* title = "Trimmed by a neighbour";
-    static constexpr const char* summary = "Ends bodies at faces of another one, which go on beyond their borders as far "
-                                           "as they must; with a gap between if wanted.";
+    static constexpr const char* summary =
+        "Ends bodies at faces of another one, which go on beyond their borders as far "
+        "as they must; with a gap between if wanted.";
 
     References workpieces, faces;
     StateLink state;

@@ -2,6 +2,8 @@
 
 #include "geom/cut/score.h"
 #include "geom/kernel/finding_place.h"
+#include "geom/kernel/is_curves.h"
+#include "geom/make/curves_on_face.h"
 #include "geom/measure/measure.h"
 #include "model/document/step_of.h"
 
@@ -9,7 +11,7 @@ namespace kervo::model {
 
 namespace {
 
-void tell_loose_ends(const geom::Scored& scored, Answers& answers) {
+void tell_loose_ends(const geom::Scored& scored, bool curves, Answers& answers) {
     if (scored.loose_ends.empty()) {
         return;
     }
@@ -17,6 +19,9 @@ void tell_loose_ends(const geom::Scored& scored, Answers& answers) {
                                       "Let what scores go on to the border.");
     for (const gp_Pnt& end : scored.loose_ends) {
         geom::add_place(finding, end);
+    }
+    if (curves) {
+        finding.offers = {{"Go on to the border", {{"curves_reach", "extended"}}}};
     }
     answers.report("by", std::move(finding));
 }
@@ -49,6 +54,20 @@ void tell_contacts(const geom::Scored& scored, const References& all, Answers& a
 
 } // namespace
 
+void Score::let_reach(TopoDS_Shape& curves, Answers& answers) const {
+    std::vector<geom::GoneOn> added;
+    for (const Reference& reference : workpieces) {
+        const auto more = geom::gone_on_to_borders(curves, answers.body(reference.body)->shape, answers.progress());
+        if (!more) {
+            answers.report("curves_reach", more.finding());
+            return;
+        }
+        added.insert(added.end(), more->begin(), more->end());
+    }
+    const auto edges = geom::joined_with(curves, added);
+    curves = geom::gather({edges.begin(), edges.end()});
+}
+
 StepOutput Score::evaluate(const StepInputs& inputs) const {
     StepOutput output;
     Answers answers(inputs, output);
@@ -73,14 +92,20 @@ StepOutput Score::evaluate(const StepInputs& inputs) const {
     FaceNames names;
     for (const Reference& reference : all) {
         shapes.push_back(answers.body(reference.body)->shape);
+        if (curves_reach.value == "extended" && geom::is_curves(shapes.back())) {
+            let_reach(shapes.back(), answers);
+        }
         names.add(answers.body(reference.body)->names);
+    }
+    if (!answers.ok()) {
+        return output;
     }
     const auto scored = geom::score(shapes, *inputs.progress);
     if (!scored) {
         answers.report("workpieces", scored.finding());
         return output;
     }
-    tell_loose_ends(*scored, answers);
+    tell_loose_ends(*scored, std::any_of(shapes.begin(), shapes.end(), geom::is_curves), answers);
     bool changed = false;
     for (size_t i = 0; i < all.size(); ++i) {
         const TopoDS_Shape& made = scored->bodies[i];

@@ -12,6 +12,7 @@ struct Score {
                                            "contact faces match; nothing is removed.";
 
     References workpieces, by;
+    Choice curves_reach{"as_they_are"};
     Choice ways{"both"};
 
     template <class Self, class Visit> static void fields(Self& self, Visit&& visit) {
@@ -29,6 +30,11 @@ struct Score {
                   .by_marker()
                   .changes_them(self.ways.value == "both"),
               self.by);
+        visit(FieldInfo("curves_reach", "Curves", Q::how_far,
+                        "Those that end within a face mark nothing there; they can go on straight.")
+                  .one_of({{"as_they_are", "As they are"}, {"extended", "Go on to the border"}})
+                  .folds(),
+              self.curves_reach);
         visit(FieldInfo("ways", "Marked", Q::what_stays, "Whether what scores is scored as well.")
                   .one_of({{"both", "Both ways"}, {"one", "Into the workpieces alone"}}),
               self.ways);
@@ -37,6 +43,10 @@ struct Score {
     [[nodiscard]] StepOutput evaluate(const StepInputs& inputs) const;
     static std::vector<StepVerb> verbs();
     friend bool operator==(const Score&, const Score&) = default;
+
+private:
+    // Adds what goes on from them to the borders of the workpieces' faces.
+    void let_reach(TopoDS_Shape& curves, Answers& answers) const;
 };
 
 } // namespace kervo::model

@@ -8,8 +8,9 @@ namespace kervo::model {
 struct SpaceCurve {
     static constexpr const char* kind = "space_curve";
     static constexpr const char* title = "Curve in space";
-    static constexpr const char* summary = "Makes a curve through points or by control points, on a face, beside others "
-                                           "on one, half-way between two, or of others joined or made longer.";
+    static constexpr const char* summary =
+        "Makes a curve through points or by control points, on a face, beside others "
+        "on one, half-way between two, or of others joined or made longer.";
 
     Choice made{"through"};
     Rows rows;

@@ -3,6 +3,7 @@
 #include "geom/cut/line_between.h"
 #include "geom/cut/score.h"
 #include "geom/kernel/finding_place.h"
+#include "geom/make/curves_on_face.h"
 #include "geom/measure/along_edge.h"
 #include "geom/measure/measure.h"
 #include "model/document/step_of.h"
@@ -34,6 +35,27 @@ std::optional<gp_Pnt> place(const char* field, const References& picked, const c
 
 } // namespace
 
+Result<std::vector<TopoDS_Edge>> SplitFaces::drawn(const std::vector<TopoDS_Face>& chosen, const gp_Pnt& begin,
+                                                   const gp_Pnt& end, Progress& progress) const {
+    if (line.value == "straight") {
+        return geom::line_between(chosen, begin, end, ends.value == "on");
+    }
+    if (chosen.size() != 1) {
+        return error_finding("split.one_face", "Shortest is a line on one face alone.",
+                             "Pick one face, or let the line be straight.");
+    }
+    const auto shortest = geom::shortest_on_face(chosen.front(), {begin, end}, false);
+    if (!shortest) {
+        return shortest.finding();
+    }
+    if (ends.value != "on") {
+        return shortest->edges;
+    }
+    const TopoDS_Shape edges = geom::gather({shortest->edges.begin(), shortest->edges.end()});
+    const auto more = geom::gone_on_to_borders(edges, chosen.front(), progress);
+    return more ? Result<std::vector<TopoDS_Edge>>(geom::joined_with(edges, *more)) : more.finding();
+}
+
 StepOutput SplitFaces::evaluate(const StepInputs& inputs) const {
     StepOutput output;
     Answers answers(inputs, output);
@@ -52,13 +74,13 @@ StepOutput SplitFaces::evaluate(const StepInputs& inputs) const {
     if (!answers.ok() || !begin || !end) {
         return output;
     }
-    const auto line = geom::line_between(chosen, *begin, *end, ends.value == "on");
-    if (!line) {
-        answers.report("to", line.finding());
+    const auto edges = drawn(chosen, *begin, *end, *inputs.progress);
+    if (!edges) {
+        answers.report("to", edges.finding());
         return output;
     }
     const BodyPtr body = answers.body(id);
-    const auto scored = geom::score({body->shape, geom::gather({line->begin(), line->end()})}, *inputs.progress);
+    const auto scored = geom::score({body->shape, geom::gather({edges->begin(), edges->end()})}, *inputs.progress);
     if (!scored) {
         answers.report("faces", scored.finding());
         return output;

@@ -63,6 +63,7 @@ StepOutput Trim::evaluate(const StepInputs& inputs) const {
     rules.grow_together = seams.value == "cleaned";
     rules.cutters_field = "cutters";
     rules.trims = true;
+    rules.can_go_on = true;
     rules.by_each_other = by.value == "each_other";
     cut_bodies(bodies, all.cutters, verdicts, rules, inputs, output, answers);
     if (answers.ok() && cutters_are.value == "used_up") {
@@ -73,8 +74,8 @@ StepOutput Trim::evaluate(const StepInputs& inputs) const {
 
 std::vector<StepVerb> Trim::verbs() {
     return {{"trim_surfaces", StepVerb::Group::cut, "Trim surfaces",
-             "Divides surfaces and curves by others, or all by each other; click away the pieces that go.", "", "Trimmed",
-             [] { return Trim(); }, true, "body_cut"}};
+             "Divides surfaces and curves by others, or all by each other; click away the pieces that go.", "",
+             "Trimmed", [] { return Trim(); }, true, "body_cut"}};
 }
 
 template struct StepOf<Trim>;
