@@ -67,9 +67,16 @@ PieceLines lines_of_piece(const TopoDS_Shape& solid, double spacing) {
             lines.hatch.insert(lines.hatch.end(), hatch.begin(), hatch.end());
         }
     }
+    lines.curves = geom::is_curves(solid);
+    if (lines.curves) {
+        auto mesh = std::make_shared<Mesh>();
+        mesh->edges = lines.edges;
+        mesh->box = lines.box;
+        lines.tree = std::make_shared<const PickTree>(std::move(mesh));
+        return lines;
+    }
     geom::tessellate(solid, {spacing * 0.03, 0.3}); // as bodies are, which share its faces
     lines.tree = std::make_shared<const PickTree>(mesh_of(solid, deflection, nullptr));
-    lines.curves = geom::is_curves(solid);
     return lines;
 }
 

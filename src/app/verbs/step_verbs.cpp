@@ -319,7 +319,8 @@ std::optional<PickTarget> StepVerbs::take_selection(model::StepDefinition& defin
                 model::set_field(definition, info.key, model::References{model::whole(one->body)});
             }
         }
-        if (!next && takes_elements(info) && answered != nullptr &&
+        const bool may_stay_open = info.folded && answered != nullptr && answered->empty();
+        if (!next && !may_stay_open && takes_elements(info) && answered != nullptr &&
             (!answered->empty() || info.question != model::Question::how_far)) {
             next = info.many || answered->empty() ? std::optional(PickTarget::of(info)) : std::nullopt;
             break;
