@@ -157,7 +157,7 @@ private slots:
         hand.settle();
         QVERIFY(hand.session().report(step)->findings.empty());
         QVERIFY(near(hand.volume("Post"), 30 * 30 * 33));
-        hand.choose("field_stays", "What is on the side of its material");
+        hand.choose("field_stays", "What is on its inside");
         hand.settle();
         QVERIFY(near(hand.volume("Post"), 30 * 30 * 3));
         hand.press_button("Accept");

@@ -126,6 +126,9 @@ QString PieceEditor::words_for(const std::string& key) const {
     if (key == "blade") {
         return tr("front");
     }
+    if (key == "outside") { // of a neighbour
+        return tr("outside");
+    }
     for (const auto& [id, body] : shown_->before) {
         if (id == key) {
             return body->divides() ? tr("front of %1").arg(context_.name_of(id))
@@ -144,10 +147,12 @@ QString PieceEditor::words_for(const model::Piece& piece, const std::vector<mode
         words.removeDuplicates();
         return words.contains(tr("kerf")) ? tr("kerf") : words.join(", ");
     }
-    const bool only_blade = std::any_of(pieces.begin(), pieces.end(), [](const model::Piece& other) {
-        return other.identity.inside == std::vector<std::string>{"blade"};
-    });
-    return only_blade ? tr("back") : QString();
+    const auto has_only = [&](const char* key) {
+        return std::any_of(pieces.begin(), pieces.end(), [&](const model::Piece& other) {
+            return other.identity.inside == std::vector<std::string>{key};
+        });
+    };
+    return has_only("blade") ? tr("back") : has_only("outside") ? tr("inside") : QString();
 }
 
 // Verdicts for all pieces on one side, or inside one cutter, at once.

@@ -195,6 +195,8 @@ QString in_words(const model::Field& field) {
         answer = option == nullptr ? answer : small(option->label);
     } else if (const auto* formula = std::get_if<Expression>(&field.value)) {
         answer = QString::fromStdString(formula->text);
+    } else if (std::holds_alternative<model::StateLink>(field.value)) { // folded: as the step began
+        answer = StepCard::tr("they are here");
     }
     return small(field.info.label) + " " + answer;
 }

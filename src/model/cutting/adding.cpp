@@ -1,4 +1,5 @@
 // Bodies from profiles, of their own or united with one that is there; and which bodies a cut would meet.
+#include "geom/cut/curve_division.h"
 #include "geom/cut/local_cut.h"
 #include "geom/cut/unite.h"
 #include "geom/kernel/finding_place.h"
@@ -152,7 +153,8 @@ bool meet(const std::vector<SweptRegion>& swept, const Body& body) {
     }
     Progress progress;
     const auto solids = cutters.solids(cutters.all());
-    const bool plain = std::none_of(swept.begin(), swept.end(), [](const auto& each) { return each.is_blade(); });
+    const bool plain =
+        std::none_of(swept.begin(), swept.end(), [](const auto& each) { return each.is_blade() || each.is_surface(); });
     if (!plain || geom::solids_of(body.shape).empty()) { // a blade's front is no place to lie in
         const auto division = geom::divide(body.shape, solids, progress);
         return division && (division->pieces.size() > 1 || !division->hanging.empty() ||
@@ -167,14 +169,27 @@ bool meet(const std::vector<SweptRegion>& swept, const Body& body) {
                        [&](const TopoDS_Shape& solid) { return geom::overlap(solid, body.shape).value_or(true); });
 }
 
+bool are_met(const std::vector<SweptRegion>& swept, const Body& curves) {
+    Progress progress;
+    const NamedCutters cutters(0, swept);
+    const auto divided = geom::divide_curves(curves.shape, cutters.solids(cutters.all()), progress);
+    return !divided || !divided->cuts.empty() ||
+           std::any_of(divided->division.pieces.begin(), divided->division.pieces.end(),
+                       [](const geom::DividedPiece& piece) { return !piece.inside.empty(); });
+}
+
 } // namespace
 
-std::vector<BodyId> bodies_met(const std::vector<SweptRegion>& cutters, const std::map<BodyId, BodyPtr>& bodies) {
+std::vector<BodyId> bodies_met(const std::vector<SweptRegion>& cutters, const std::map<BodyId, BodyPtr>& bodies,
+                               const std::set<BodyId>& changed) {
     std::vector<BodyId> met;
     std::vector<SweptRegion> of_solids; // curves meet surfaces alone
     std::copy_if(cutters.begin(), cutters.end(), std::back_inserter(of_solids),
                  [](const SweptRegion& each) { return !each.is_curves(); });
     for (const auto& [id, body] : bodies) {
+        if (is_curves(*body) && changed.contains(id) && are_met(cutters, *body)) {
+            met.push_back(id);
+        }
         if (body->blade || geom::faces_of(body->shape).empty()) {
             continue;
         }

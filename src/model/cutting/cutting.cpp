@@ -63,7 +63,7 @@ public:
             answers_.report("verdicts", finding);
         }
         for (Piece& piece : pieces) {
-            piece.by_sides = !rules_.sides.empty() || rules_.all_become;
+            piece.by_sides = !rules_.sides.empty() || rules_.all_become || geom::is_curves(piece.shape);
         }
         output_.pieces = pieces;
         if (!answers_.ok()) {

@@ -44,7 +44,8 @@ BodyId free_id(const BodyId& wanted, const StepOutput& output);
 /// where all do. `wanted_lumps`: so many are as they should be.
 std::optional<Finding> lies_apart(const TopoDS_Shape& united, size_t wanted_lumps, Severity severity);
 
-/// The bodies that the cutters meet, by an exact test of each.
-std::vector<BodyId> bodies_met(const std::vector<SweptRegion>& cutters, const std::map<BodyId, BodyPtr>& bodies);
+/// The bodies that the cutters meet, by an exact test of each; of curves only those that are `changed`.
+std::vector<BodyId> bodies_met(const std::vector<SweptRegion>& cutters, const std::map<BodyId, BodyPtr>& bodies,
+                               const std::set<BodyId>& changed = {});
 
 } // namespace kervo::model

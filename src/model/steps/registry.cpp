@@ -262,7 +262,7 @@ std::vector<BodyId> bodies_met(const StepDefinition& definition, const StepInput
     StepOutput scratch;
     Answers answers(inputs, scratch);
     const auto cutters = definition.step().cutters(all, answers, scratch);
-    return bodies_met(cutters, inputs.bodies);
+    return bodies_met(cutters, inputs.bodies, dependencies_of(definition).writes);
 } catch (const Standard_Failure&) { // the step's own evaluation tells what is wrong with it
     return {};
 }

@@ -10,13 +10,11 @@ CutterList TrimByNeighbour::list(const std::vector<BodyPtr>& bodies, Answers& an
     CutterList list(bodies, Choice{stays.value == "all" ? "both" : stays.value});
     std::vector<TopoDS_Shape> chosen;
     FaceNames names;
-    BodyId neighbour;
     for (const auto& [body, face, own] : answers.elements("faces", faces)) {
         if (names_body(workpieces, body)) {
             answers.report("faces", error_finding("cut.itself", "A body cannot trim itself.",
                                                   "Pick faces of another, or take it off the list."));
         }
-        neighbour = neighbour.empty() ? body : neighbour;
         names.add(answers.body(body)->names);
         chosen.push_back(face);
     }
@@ -40,17 +38,24 @@ CutterList TrimByNeighbour::list(const std::vector<BodyPtr>& bodies, Answers& an
         }
         surface = *shifted;
     }
-    list.add(neighbour, *surface);
+    constexpr const char* key = "outside";
+    list.add(key, *surface);
     if (stays.value == "all") {
-        list.sides[neighbour] = {Verdict::stays, Verdict::stays};
+        list.sides[key] = {Verdict::stays, Verdict::stays};
     }
     reach.apply(list.cutters, bodies, "faces", answers);
     return list;
 }
 
-std::vector<SweptRegion> TrimByNeighbour::cutters(const std::vector<BodyPtr>& bodies, Answers& answers,
+std::vector<SweptRegion> TrimByNeighbour::cutters(const std::vector<BodyPtr>& /*bodies*/, Answers& answers,
                                                   StepOutput& /*output*/) const {
-    CutterList all = list(bodies, answers);
+    std::vector<BodyPtr> own; // it goes on for those that it trims alone
+    for (const Reference& workpiece : workpieces) {
+        if (const BodyPtr body = answers.body(workpiece.body)) {
+            own.push_back(body);
+        }
+    }
+    CutterList all = list(own, answers);
     return answers.ok() ? std::move(all.cutters) : std::vector<SweptRegion>{};
 }
 

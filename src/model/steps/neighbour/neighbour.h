@@ -39,10 +39,9 @@ struct TrimByNeighbour {
               self.state);
         visit(FieldInfo("gap", "Gap", Q::how_far, "Between the faces and what stays.").length(), self.gap);
         Reaching::fields(self.reach, visit);
-        visit(FieldInfo("stays", "Stays", Q::what_stays, "The neighbour's faces look away from its material.")
-                  .one_of({{"front", "What is outside of the neighbour"},
-                           {"back", "What is on the side of its material"},
-                           {"all", "Every piece"}}),
+        visit(FieldInfo("stays", "Stays", Q::what_stays, "Of what the faces divide; they look out of the neighbour.")
+                  .one_of(
+                      {{"front", "What is outside of it"}, {"back", "What is on its inside"}, {"all", "Every piece"}}),
               self.stays);
         visit(FieldInfo("verdicts", "Verdicts", Q::what_stays, "What becomes of each piece."), self.verdicts);
     }
