@@ -1,7 +1,9 @@
 // A long soak: random cuts and joins of simple solids, many of them tangent, coplanar or nearly touching on purpose.
 // Every result is sound and says the truth about random places, or is a finding; findings are counted.
+#include "geom/cut/curve_division.h"
 #include "geom/cut/divide.h"
 #include "geom/cut/unite.h"
+#include "geom/make/space_curves.h"
 #include "geom/make/stock.h"
 #include "geom/measure/measure.h"
 #include "geom/outline/profile.h"
@@ -10,10 +12,13 @@
 
 #include <gtest/gtest.h>
 
+#include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepPrimAPI_MakeTorus.hxx>
 #include <TopoDS.hxx>
+#include <gp_Circ.hxx>
 #include <gp_Trsf.hxx>
 
 #include <algorithm>
@@ -129,6 +134,20 @@ public:
                     1.5 * std::sqrt(3.0) * a * a * h, "prism"};
         }
         }
+    }
+    /// A ring, straight lines with corners, or a smooth curve; its points on the raster at times.
+    TopoDS_Shape curve() {
+        if (one_of(4) == 0) {
+            const gp_Ax2 frame(place(), gp_Dir(between(-1, 1), between(-1, 1), between(0.1, 1)));
+            return BRepBuilderAPI_MakeEdge(gp_Circ(frame, 5 + 5 * one_of(6))).Edge();
+        }
+        const bool free = one_of(2) == 0;
+        std::vector<gp_Pnt> points;
+        for (int i = 2 + one_of(4); i > 0; --i) {
+            points.push_back(free ? place() : gp_Pnt(raster(-5, 5), raster(-5, 5), raster(-5, 6)));
+        }
+        const auto made = curve_of_points(points, PointsAre::passed, 1 + one_of(5), false);
+        return made ? gather({made->begin(), made->end()}) : curve(); // two points were the same
     }
     gp_Pnt place() { return {between(-25, 25), between(-25, 25), between(-25, 30)}; }
 
@@ -296,6 +315,48 @@ TEST(Soak, RandomCutsAndJoinsAreSoundOrSayWhy) {
     RecordProperty("findings", tally.findings);
     EXPECT_LT(tally.findings, cases / 100 + 1);
     EXPECT_GT(tally.asked, cases);
+}
+
+TEST(Soak, RandomCurvesAreDividedOrSayWhy) {
+    const int cases = number_given("KERVO_SOAK", 200);
+    const int from = number_given("KERVO_SOAK_FROM", 0);
+    int findings = 0;
+    int cut = 0;
+    for (int i = from; i < from + cases; ++i) {
+        Maker maker(static_cast<unsigned>(i));
+        const TopoDS_Shape curve = maker.curve();
+        std::vector<Known> solids{maker.solid(), maker.solid()};
+        const std::string what = std::to_string(i) + ": " + solids[0].what + " " + solids[1].what;
+        Progress progress;
+        const auto divided = divide_curves(curve, {solids[0].shape, solids[1].shape}, progress);
+        if (!divided) {
+            ++findings;
+            std::cout << "  " << divided.finding().code << " " << what << "\n";
+            continue;
+        }
+        cut += divided->cuts.empty() ? 0 : 1;
+        double sum = 0;
+        for (const DividedPiece& piece : divided->division.pieces) {
+            sum += piece.volume;
+            for (const TopoDS_Shape& part : edges_of(piece.shape)) {
+                const BRepAdaptor_Curve way(TopoDS::Edge(part));
+                for (int place = 1; place < 40; ++place) {
+                    const double share = place / 40.0;
+                    const gp_Pnt at = way.Value(way.FirstParameter() * (1 - share) + way.LastParameter() * share);
+                    for (size_t k = 0; k < solids.size(); ++k) {
+                        const double depth = solids[k].depth(at);
+                        const bool inside = std::find(piece.inside.begin(), piece.inside.end(), static_cast<int>(k)) !=
+                                            piece.inside.end();
+                        ASSERT_TRUE(std::fabs(depth) < 1e-3 || inside == (depth > 0)) << what << " " << depth;
+                    }
+                }
+            }
+        }
+        ASSERT_NEAR(sum, length_of(curve), 1e-7 * sum) << what;
+    }
+    std::cout << cases << " cases, " << findings << " findings, " << cut << " cut\n";
+    EXPECT_LT(findings, cases / 50 + 1);
+    EXPECT_GT(cut, cases / 4);
 }
 
 } // namespace kervo::geom::test
