@@ -6,22 +6,11 @@ using namespace kervo::test;
 
 namespace {
 
-Json at(const std::vector<std::array<std::string, 3>>& places) {
-    Json rows = Json::array();
-    for (size_t i = 0; i < places.size(); ++i) {
-        rows.push_back({{"name", "p" + std::to_string(i + 1)}, {"makes", "point"}, {"at", places[i]}});
-    }
-    return rows;
-}
-int curve(Route& route, const std::string& made, Json answers) {
-    answers["made"] = made;
-    return route.add("space_curve", std::move(answers));
-}
 int shortest(Route& route, Json rows, Json face) {
-    return curve(route, "shortest", {{"rows", std::move(rows)}, {"face", Json::array({std::move(face)})}});
+    return space_curve(route, "shortest", {{"rows", std::move(rows)}, {"face", Json::array({std::move(face)})}});
 }
 int beside(Route& route, Json edges, Json face, const std::string& away) {
-    return curve(route, "beside", {{"curves", std::move(edges)}, {"face", Json::array({face})}, {"away", away}});
+    return space_curve(route, "beside", {{"curves", std::move(edges)}, {"face", Json::array({face})}, {"away", away}});
 }
 int revolved(Route& route, const Drawing& drawing, double x, double y) {
     return route.add(
@@ -56,13 +45,16 @@ double parabola(double w, double h) { // w wide and h high
 }
 // A sheet over the parabola through (-30, 0), (0, h) and (30, 0) in the plane xy, 50 long.
 int vault(Route& route, const std::string& h) {
-    const int bow = curve(route, "through",
-                          {{"rows", at({{"-30 mm", "0", "0"}, {"0", h, "0"}, {"30 mm", "0", "0"}})}, {"degree", "2"}});
+    const int bow = space_curve(
+        route, "through",
+        {{"rows", rows_of_points({{"-30 mm", "0", "0"}, {"0", h, "0"}, {"30 mm", "0", "0"}})}, {"degree", "2"}});
     const int other =
-        curve(route, "through",
-              {{"rows", at({{"-30 mm", "0", "50 mm"}, {"0", h, "50 mm"}, {"30 mm", "0", "50 mm"}})}, {"degree", "2"}});
+        space_curve(route, "through",
+                    {{"rows", rows_of_points({{"-30 mm", "0", "50 mm"}, {"0", h, "50 mm"}, {"30 mm", "0", "50 mm"}})},
+                     {"degree", "2"}});
     const auto straight = [&](const std::string& x) {
-        return curve(route, "through", {{"rows", at({{x, "0", "0"}, {x, "0", "50 mm"}})}, {"degree", "1"}});
+        return space_curve(route, "through",
+                           {{"rows", rows_of_points({{x, "0", "0"}, {x, "0", "50 mm"}})}, {"degree", "1"}});
     };
     const int left = straight("-30 mm");
     const int right = straight("30 mm");
@@ -79,16 +71,18 @@ TEST(ShortestLines, OnPlanesCylindersAndBalls) {
     Route route;
     route.parameter("z", "30 mm");
     const int block = route.box(100, 80, 20);
-    const int flat =
-        shortest(route, at({{"-40 mm", "0", "20 mm"}, {"0", "z - 20 mm", "20 mm"}, {"40 mm", "0", "20 mm"}}),
-                 pick("face", block, {0, 0, 20}));
+    const int flat = shortest(
+        route, rows_of_points({{"-40 mm", "0", "20 mm"}, {"0", "z - 20 mm", "20 mm"}, {"40 mm", "0", "20 mm"}}),
+        pick("face", block, {0, 0, 20}));
     const int tube = route.cylinder(40, 100, 200);
-    const int helix = shortest(route, at({{"220 mm", "0", "10 mm"}, {"200 mm", "20 mm", "10 mm + z"}}),
+    const int helix = shortest(route, rows_of_points({{"220 mm", "0", "10 mm"}, {"200 mm", "20 mm", "10 mm + z"}}),
                                pick("face", tube, {220, 0, 50}));
     const int sphere = ball(route, 25);
-    const int arc = shortest(
-        route, at({{"25 mm", "0", "0"}, {"0", "25 mm * sin(z / 60 mm * 1 rad)", "25 mm * cos(z / 60 mm * 1 rad)"}}),
-        pick("face", sphere, {25 / std::sqrt(2.0), 0, 25 / std::sqrt(2.0)}));
+    const int arc =
+        shortest(route,
+                 rows_of_points(
+                     {{"25 mm", "0", "0"}, {"0", "25 mm * sin(z / 60 mm * 1 rad)", "25 mm * cos(z / 60 mm * 1 rad)"}}),
+                 pick("face", sphere, {25 / std::sqrt(2.0), 0, 25 / std::sqrt(2.0)}));
     for (const double z : {30.0, 5.0, 59.0}) {
         const auto outcome = route.run({{"z", mm(z)}});
         expect_length(outcome, flat, 2 * std::hypot(40, z - 20), 1e-9);
@@ -105,7 +99,7 @@ TEST(ShortestLines, OnConesAndRings) {
             const double r = 30 * (40 - y) / 40;
             return std::array<std::string, 3>{mm(r * std::cos(angle)), mm(y), mm(r * std::sin(angle))};
         };
-        const int line = shortest(route, at({on_cone(4, 0.4), on_cone(20, 0.4 + turn)}),
+        const int line = shortest(route, rows_of_points({on_cone(4, 0.4), on_cone(20, 0.4 + turn)}),
                                   pick("face", body, {15 * std::cos(1.0), 20, 15 * std::sin(1.0)}));
         const double a = 36 * 50 / 40.0;
         const double b = 20 * 50 / 40.0;
@@ -117,8 +111,8 @@ TEST(ShortestLines, OnConesAndRings) {
             return std::array<std::string, 3>{mm(r * std::cos(around)), mm(10 * std::sin(up)),
                                               mm(r * std::sin(around))};
         };
-        const int meridian = shortest(route, at({on_ring(0.5, -0.4), on_ring(0.5, turn - 0.4)}), face);
-        const int inside = shortest(route, at({on_ring(0.5, pi), on_ring(0.5 + turn, pi)}), face);
+        const int meridian = shortest(route, rows_of_points({on_ring(0.5, -0.4), on_ring(0.5, turn - 0.4)}), face);
+        const int inside = shortest(route, rows_of_points({on_ring(0.5, pi), on_ring(0.5 + turn, pi)}), face);
         const auto outcome = route.run();
         expect_length(outcome, meridian, 10 * turn);
         expect_length(outcome, inside, 30 * turn);
@@ -131,8 +125,8 @@ TEST(ShortestLines, OnFreeFormFacesThatUnrollFlat) {
     const int sheet = vault(route, "h");
     const Json face = pick("face", sheet, {0, 18, 25});
     // From side to side, from corner to corner; and nearly along a border.
-    const int across = shortest(route, at({{"-30 mm", "0", "25 mm"}, {"30 mm", "0", "25 mm"}}), face);
-    const int slanting = shortest(route, at({{"-30 mm", "0", "0"}, {"30 mm", "0", "50 mm"}}), face);
+    const int across = shortest(route, rows_of_points({{"-30 mm", "0", "25 mm"}, {"30 mm", "0", "25 mm"}}), face);
+    const int slanting = shortest(route, rows_of_points({{"-30 mm", "0", "0"}, {"30 mm", "0", "50 mm"}}), face);
     for (const double h : {18.0, 2.0, 40.0}) {
         const auto outcome = route.run({{"h", mm(h)}});
         expect_length(outcome, across, parabola(60, h), 1e-5);
@@ -143,18 +137,19 @@ TEST(ShortestLines, OnFreeFormFacesThatUnrollFlat) {
 TEST(ShortestLines, WhatIsNotCertainIsTold) {
     Route two;
     const int tube = two.cylinder(40, 100);
-    shortest(two, at({{"20 mm", "0", "50 mm"}, {"-20 mm", "0", "50 mm"}}), pick("face", tube, {0, 20, 50}));
+    shortest(two, rows_of_points({{"20 mm", "0", "50 mm"}, {"-20 mm", "0", "50 mm"}}), pick("face", tube, {0, 20, 50}));
     EXPECT_TRUE(two.run().told("space.two_ways"));
     Route opposite;
     const int sphere = ball(opposite, 25);
-    shortest(opposite, at({{"25 mm", "0", "0"}, {"-25 mm", "0", "0"}}), pick("face", sphere, {0, 0, 25}));
+    shortest(opposite, rows_of_points({{"25 mm", "0", "0"}, {"-25 mm", "0", "0"}}), pick("face", sphere, {0, 0, 25}));
     EXPECT_TRUE(opposite.run().told("space.two_ways"));
     Route hole;
     const int plate = hole.box(100, 80, 20);
     Drawing d;
     d.circle(0, 0, 15);
     hole.cut(plate, hole.sketch(d), region(0, 0));
-    shortest(hole, at({{"-40 mm", "0", "20 mm"}, {"40 mm", "0", "20 mm"}}), pick("face", plate, {30, 30, 20}));
+    shortest(hole, rows_of_points({{"-40 mm", "0", "20 mm"}, {"40 mm", "0", "20 mm"}}),
+             pick("face", plate, {30, 30, 20}));
     EXPECT_TRUE(hole.run().told("space.leaves"));
 }
 
@@ -201,7 +196,8 @@ TEST(BesideCurves, OnRoundFaces) {
         beside(route, Json::array({pick("edge", body, {0, 0, 30})}), pick("face", body, {15, 20, 0}), "d");
     const int torus = ring(route, 40, 10);
     const Json face = pick("face", torus, {40 + 10 / std::sqrt(2.0), 10 / std::sqrt(2.0), 0});
-    const int equator = curve(route, "parameter", {{"face", Json::array({face})}, {"way", "second"}, {"share", "0"}});
+    const int equator =
+        space_curve(route, "parameter", {{"face", Json::array({face})}, {"way", "second"}, {"share", "0"}});
     const int beyond = beside(route, Json::array({pick("edge", equator, {0, 0, 50})}), face, "d");
     for (const double d : {4.0, 0.01, 12.0}) {
         const auto outcome = route.run({{"d", mm(d)}});
@@ -237,18 +233,18 @@ TEST(JoinedCurves, RoundedAndClosed) {
     Route route;
     route.parameter("r", "5 mm");
     const auto side = [&](const std::array<std::string, 3>& from, const std::array<std::string, 3>& to) {
-        return curve(route, "through", {{"rows", at({from, to})}, {"degree", "1"}});
+        return space_curve(route, "through", {{"rows", rows_of_points({from, to})}, {"degree", "1"}});
     };
     const int bottom = side({"0", "0", "0"}, {"40 mm", "0", "0"});
     const int right = side({"40 mm", "30 mm", "0"}, {"40 mm", "0", "0"}); // the other way round
     const int top = side({"40 mm", "30 mm", "0"}, {"0", "30 mm", "0"});
     const Json three = Json::array(
         {pick("edge", top, {20, 30, 0}), pick("edge", bottom, {20, 0, 0}), pick("edge", right, {40, 15, 0})});
-    const int plain = curve(route, "joined", {{"curves", three}});
-    const int round = curve(route, "joined", {{"curves", three}, {"corners", "rounded"}, {"reach", "r"}});
-    const int closed =
-        curve(route, "joined", {{"curves", three}, {"corners", "rounded"}, {"reach", "r"}, {"closing", "straight"}});
-    const int smooth = curve(route, "joined", {{"curves", three}, {"closing", "smooth"}});
+    const int plain = space_curve(route, "joined", {{"curves", three}});
+    const int round = space_curve(route, "joined", {{"curves", three}, {"corners", "rounded"}, {"reach", "r"}});
+    const int closed = space_curve(
+        route, "joined", {{"curves", three}, {"corners", "rounded"}, {"reach", "r"}, {"closing", "straight"}});
+    const int smooth = space_curve(route, "joined", {{"curves", three}, {"closing", "smooth"}});
     for (const double r : {5.0, 0.1, 14.0}) {
         const auto outcome = route.run({{"r", mm(r)}});
         const double corner = r * (pi / 2 - 2);
@@ -262,11 +258,13 @@ TEST(JoinedCurves, RoundedAndClosed) {
     EXPECT_TRUE(route.run({{"r", "16 mm"}}).told("space.reach"));
     Route apart;
     const auto line = [&](const std::string& x) {
-        return curve(apart, "through", {{"rows", at({{x, "0", "0"}, {x + " + 10 mm", "0", "0"}})}, {"degree", "1"}});
+        return space_curve(apart, "through",
+                           {{"rows", rows_of_points({{x, "0", "0"}, {x + " + 10 mm", "0", "0"}})}, {"degree", "1"}});
     };
     const int one = line("0 mm");
     const int two = line("10.5 mm");
-    curve(apart, "joined", {{"curves", Json::array({pick("edge", one, {5, 0, 0}), pick("edge", two, {15, 0, 0})})}});
+    space_curve(apart, "joined",
+                {{"curves", Json::array({pick("edge", one, {5, 0, 0}), pick("edge", two, {15, 0, 0})})}});
     const auto told = apart.run();
     EXPECT_TRUE(told.told("space.apart"));
     EXPECT_NE(told.codes().find("0.500 mm"), std::string::npos) << told.codes();
@@ -275,21 +273,23 @@ TEST(JoinedCurves, RoundedAndClosed) {
 TEST(LongerCurves, StraightRoundAndShorter) {
     Route route;
     route.parameter("by", "7 mm");
-    const int rod = curve(route, "through", {{"rows", at({{"30 mm", "0", "0"}, {"0", "0", "0"}})}, {"degree", "1"}});
-    const int bow = curve(
-        route, "through",
-        {{"rows", at({{"-30 mm", "50 mm", "0"}, {"0", "68 mm", "0"}, {"30 mm", "50 mm", "0"}})}, {"degree", "2"}});
+    const int rod = space_curve(route, "through",
+                                {{"rows", rows_of_points({{"30 mm", "0", "0"}, {"0", "0", "0"}})}, {"degree", "1"}});
+    const int bow =
+        space_curve(route, "through",
+                    {{"rows", rows_of_points({{"-30 mm", "50 mm", "0"}, {"0", "68 mm", "0"}, {"30 mm", "50 mm", "0"}})},
+                     {"degree", "2"}});
     Drawing d;
     const int center = d.point(0, 0);
     d.arc(center, d.point(20, 0), d.point(0, 20));
     const int arc = route.add("curves", {{"sketch", route.sketch(d, "xy", 30)}});
     const auto longer = [&](int of, std::array<double, 3> near, const std::string& first, const std::string& last,
                             const std::string& runs) {
-        return curve(route, "longer",
-                     {{"curves", Json::array({pick("edge", of, near)})},
-                      {"first_by", first},
-                      {"last_by", last},
-                      {"goes_on", runs}});
+        return space_curve(route, "longer",
+                           {{"curves", Json::array({pick("edge", of, near)})},
+                            {"first_by", first},
+                            {"last_by", last},
+                            {"goes_on", runs}});
     };
     const int both = longer(rod, {15, 0, 0}, "by", "2 * by", "straight");
     const int straight = longer(bow, {0, 68, 0}, "by", "0", "straight");

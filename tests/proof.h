@@ -33,6 +33,42 @@ inline std::string fact(const Outcome& outcome, int id, const std::string& name)
     return report == nullptr || !report->output ? "" : report->output->facts.at(name);
 }
 
+/// Rows of points p1, p2 ... at these places.
+inline Json rows_of_points(const std::vector<std::array<std::string, 3>>& places) {
+    Json rows = Json::array();
+    for (size_t i = 0; i < places.size(); ++i) {
+        rows.push_back({{"name", "p" + std::to_string(i + 1)}, {"makes", "point"}, {"at", places[i]}});
+    }
+    return rows;
+}
+/// A curve in space made so.
+inline int space_curve(Route& route, const std::string& made, Json answers) {
+    answers["made"] = made;
+    return route.add("space_curve", std::move(answers));
+}
+
+/// The pieces of a cut of which it is true go.
+template <class Goes> void click_away(Route& route, int step, const Goes& goes) {
+    const auto outcome = route.run();
+    Json verdicts = Json::array();
+    for (const auto& piece : outcome.evaluation.report(step)->output->pieces) {
+        if (goes(piece)) {
+            verdicts.push_back({{"workpiece", piece.identity.workpiece},
+                                {"inside", piece.identity.inside},
+                                {"beside", piece.identity.beside},
+                                {"ambiguous", piece.identity.ambiguous},
+                                {"verdict", "goes"},
+                                {"near", piece.center}});
+        }
+    }
+    EXPECT_FALSE(verdicts.empty());
+    for (auto& each : route.json()["steps"]) {
+        if (each["id"] == step) {
+            each["answers"]["verdicts"] = verdicts;
+        }
+    }
+}
+
 /// Of the box around a body.
 inline std::array<double, 3> middle(const Outcome& outcome, int id) {
     const auto box = geom::box_of(outcome.body(std::to_string(id))->shape);

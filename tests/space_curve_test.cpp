@@ -9,17 +9,6 @@ namespace {
 
 using Places = std::vector<std::array<std::string, 3>>;
 
-Json points(const Places& places) {
-    Json rows = Json::array();
-    for (size_t i = 0; i < places.size(); ++i) {
-        rows.push_back({{"name", "p" + std::to_string(i + 1)}, {"makes", "point"}, {"at", places[i]}});
-    }
-    return rows;
-}
-int curve(Route& route, const std::string& made, Json answers) {
-    answers["made"] = made;
-    return route.add("space_curve", std::move(answers));
-}
 TopoDS_Shape shape(const Outcome& outcome, int id) {
     const auto found = outcome.body(std::to_string(id));
     return found ? found->shape : TopoDS_Shape();
@@ -37,10 +26,10 @@ double parabola(double w, double h) {
 TEST(SpaceCurve, RunsThroughItsPointsAndFollowsThem) {
     Route route;
     route.parameter("h", "10 mm");
-    const Json three = points({{"0", "0", "0"}, {"10 mm", "h", "0"}, {"20 mm", "0", "0"}});
-    const int corners = curve(route, "through", {{"rows", three}, {"degree", "1"}});
-    const int closed = curve(route, "through", {{"rows", three}, {"degree", "1"}, {"ends", "closed"}});
-    const int bow = curve(route, "through", {{"rows", three}, {"degree", "2"}});
+    const Json three = rows_of_points({{"0", "0", "0"}, {"10 mm", "h", "0"}, {"20 mm", "0", "0"}});
+    const int corners = space_curve(route, "through", {{"rows", three}, {"degree", "1"}});
+    const int closed = space_curve(route, "through", {{"rows", three}, {"degree", "1"}, {"ends", "closed"}});
+    const int bow = space_curve(route, "through", {{"rows", three}, {"degree", "2"}});
     for (const double h : {10.0, 0.5, 300.0}) {
         const auto outcome = route.run({{"h", mm(h)}});
         EXPECT_FALSE(outcome.told()) << outcome.codes();
@@ -61,7 +50,8 @@ TEST(SpaceCurve, EveryDegreePassesEveryPoint) {
         for (const std::string ends : {"open", "closed"}) {
             Route route;
             const int id =
-                curve(route, "through", {{"rows", points(places)}, {"degree", std::to_string(degree)}, {"ends", ends}});
+                space_curve(route, "through",
+                            {{"rows", rows_of_points(places)}, {"degree", std::to_string(degree)}, {"ends", ends}});
             const auto outcome = route.run();
             if (ends == "closed" && degree != 1 && degree != 3) {
                 EXPECT_TRUE(outcome.told("space.degree"));
@@ -78,16 +68,17 @@ TEST(SpaceCurve, EveryDegreePassesEveryPoint) {
 TEST(SpaceCurve, ControlPointsOfDegreeTwoDrawAParabola) {
     Route route;
     route.parameter("h", "10 mm");
-    const Json three = points({{"0", "0", "0"}, {"10 mm", "0", "2 * h"}, {"20 mm", "0", "0"}});
-    const int bow = curve(route, "control", {{"rows", three}, {"degree", "2"}});
-    const int higher = curve(route, "control", {{"rows", three}, {"degree", "5"}}); // three points allow no more than 2
-    const int ring = curve(route, "control",
-                           {{"rows", points({{"10 mm", "10 mm", "0"},
-                                             {"-10 mm", "10 mm", "0"},
-                                             {"-10 mm", "-10 mm", "0"},
-                                             {"10 mm", "-10 mm", "0"}})},
-                            {"degree", "2"},
-                            {"ends", "closed"}});
+    const Json three = rows_of_points({{"0", "0", "0"}, {"10 mm", "0", "2 * h"}, {"20 mm", "0", "0"}});
+    const int bow = space_curve(route, "control", {{"rows", three}, {"degree", "2"}});
+    const int higher =
+        space_curve(route, "control", {{"rows", three}, {"degree", "5"}}); // three points allow no more than 2
+    const int ring = space_curve(route, "control",
+                                 {{"rows", rows_of_points({{"10 mm", "10 mm", "0"},
+                                                           {"-10 mm", "10 mm", "0"},
+                                                           {"-10 mm", "-10 mm", "0"},
+                                                           {"10 mm", "-10 mm", "0"}})},
+                                  {"degree", "2"},
+                                  {"ends", "closed"}});
     for (const double h : {10.0, 1.0, 80.0}) {
         const auto outcome = route.run({{"h", mm(h)}});
         EXPECT_FALSE(outcome.told()) << outcome.codes();
@@ -112,7 +103,7 @@ TEST(SpaceCurve, OnACylinderItIsAHelix) {
               {mm(20 * std::cos(turn)), mm(20 * std::sin(turn)), "10 mm + rise * " + std::to_string(i) + " / 4"}}});
     }
     const int helix =
-        curve(route, "on_face", {{"rows", rows}, {"face", Json::array({pick("face", body, {20, 0, 50})})}});
+        space_curve(route, "on_face", {{"rows", rows}, {"face", Json::array({pick("face", body, {20, 0, 50})})}});
     for (const double rise : {30.0, 1.0, 80.0}) {
         const auto outcome = route.run({{"rise", mm(rise)}});
         EXPECT_FALSE(outcome.told()) << outcome.codes();
@@ -123,7 +114,7 @@ TEST(SpaceCurve, OnACylinderItIsAHelix) {
     rows[2]["at"] = {"-25 mm", "0", "25 mm"};
     Route beside;
     const int other = beside.cylinder(40, 100);
-    curve(beside, "on_face", {{"rows", rows}, {"face", Json::array({pick("face", other, {20, 0, 50})})}});
+    space_curve(beside, "on_face", {{"rows", rows}, {"face", Json::array({pick("face", other, {20, 0, 50})})}});
     beside.parameter("rise", "30 mm");
     EXPECT_TRUE(beside.run().told("space.brought"));
 }
@@ -133,8 +124,8 @@ TEST(SpaceCurve, LinesOfEqualParameterEndAtBorders) {
     route.parameter("at", "0.5", "");
     const int body = route.cylinder(40, 100);
     const Json face = Json::array({pick("face", body, {20, 0, 50})});
-    const int around = curve(route, "parameter", {{"face", face}, {"way", "second"}, {"share", "at"}});
-    const int along = curve(route, "parameter", {{"face", face}, {"way", "first"}, {"share", "at"}});
+    const int around = space_curve(route, "parameter", {{"face", face}, {"way", "second"}, {"share", "at"}});
+    const int along = space_curve(route, "parameter", {{"face", face}, {"way", "first"}, {"share", "at"}});
     for (const double share : {0.5, 0.1, 0.99}) {
         const auto outcome = route.run({{"at", mm(share).substr(0, mm(share).size() - 3)}});
         EXPECT_FALSE(outcome.told()) << outcome.codes();
@@ -149,7 +140,7 @@ TEST(SpaceCurve, LinesOfEqualParameterEndAtBorders) {
     Drawing d;
     d.circle(0, 0, 10);
     pierced.cut(block, pierced.sketch(d), region(0, 0));
-    const int line = curve(pierced, "parameter", {{"face", Json::array({pick("face", block, {35, 25, 20})})}});
+    const int line = space_curve(pierced, "parameter", {{"face", Json::array({pick("face", block, {35, 25, 20})})}});
     const auto outcome = pierced.run();
     EXPECT_FALSE(outcome.told()) << outcome.codes();
     EXPECT_EQ(edges(outcome, line), 2u);
@@ -162,9 +153,9 @@ TEST(SpaceCurve, HalfWayBetweenTwo) {
     route.parameter("d", "60 mm");
     const int low = route.cylinder(40, 5, 0, 0, -5);
     const int high = route.add("stock", {{"shape", "cylinder"}, {"diameter", "d"}, {"height", "5 mm"}, {"z", "10 mm"}});
-    const int ring = curve(route, "halfway",
-                           {{"one", Json::array({pick("edge", low, {0, 20, 0})})},
-                            {"other", Json::array({pick("edge", high, {0, 30, 10})})}});
+    const int ring = space_curve(route, "halfway",
+                                 {{"one", Json::array({pick("edge", low, {0, 20, 0})})},
+                                  {"other", Json::array({pick("edge", high, {0, 30, 10})})}});
     for (const double diameter : {60.0, 41.0, 300.0}) {
         const auto outcome = route.run({{"d", mm(diameter)}});
         EXPECT_FALSE(outcome.told()) << outcome.codes();
@@ -173,9 +164,9 @@ TEST(SpaceCurve, HalfWayBetweenTwo) {
     }
     Route straight;
     const int block = straight.box(80, 60, 20);
-    const int line = curve(straight, "halfway",
-                           {{"one", Json::array({pick("edge", block, {0, -30, 0})})},
-                            {"other", Json::array({pick("edge", block, {0, 30, 20})})}});
+    const int line = space_curve(straight, "halfway",
+                                 {{"one", Json::array({pick("edge", block, {0, -30, 0})})},
+                                  {"other", Json::array({pick("edge", block, {0, 30, 20})})}});
     const auto outcome = straight.run();
     EXPECT_FALSE(outcome.told()) << outcome.codes();
     EXPECT_NEAR(length(outcome, line), 80, 1e-9);
@@ -183,9 +174,9 @@ TEST(SpaceCurve, HalfWayBetweenTwo) {
     Route unlike;
     const int box = unlike.box(80, 60, 20);
     const int post = unlike.cylinder(40, 5, 100);
-    curve(unlike, "halfway",
-          {{"one", Json::array({pick("edge", box, {0, -30, 0})})},
-           {"other", Json::array({pick("edge", post, {100, 20, 5})})}});
+    space_curve(unlike, "halfway",
+                {{"one", Json::array({pick("edge", box, {0, -30, 0})})},
+                 {"other", Json::array({pick("edge", post, {100, 20, 5})})}});
     EXPECT_TRUE(unlike.run().told("space.unlike"));
 }
 
@@ -197,7 +188,7 @@ TEST(SpaceCurve, StartsAtAVertexThatMoves) {
     corner["name"] = "corner";
     const Json rows{{{"name", "p1"}, {"makes", "point"}, {"of", {"corner"}}, {"at", {"0", "0", "0"}}},
                     {{"name", "p2"}, {"makes", "point"}, {"of", {"p1"}}, {"at", {"3 mm", "4 mm", "12 mm"}}}};
-    const int id = curve(route, "through", {{"rows", rows}, {"taken", Json::array({corner})}});
+    const int id = space_curve(route, "through", {{"rows", rows}, {"taken", Json::array({corner})}});
     for (const double w : {80.0, 10.0}) {
         const auto outcome = route.run({{"w", mm(w)}});
         EXPECT_FALSE(outcome.told()) << outcome.codes();
@@ -209,18 +200,18 @@ TEST(SpaceCurve, StartsAtAVertexThatMoves) {
 TEST(SpaceCurve, WhatIsNoCurveIsTold) {
     const auto told = [](const Json& answers, const std::string& code) {
         Route route;
-        curve(route, "through", answers);
+        space_curve(route, "through", answers);
         const auto outcome = route.run();
         EXPECT_TRUE(outcome.told(code)) << outcome.codes();
     };
     const Places two{{"0", "0", "0"}, {"1 mm", "0", "0"}};
-    told({{"rows", points({})}}, "space.no_curve");
-    told({{"rows", points({{"0", "0", "0"}})}}, "space.no_curve");
-    told({{"rows", points({{"0", "0", "0"}, {"0", "0", "0"}, {"1 mm", "0", "0"}})}}, "space.no_curve");
-    told({{"rows", points(two)}, {"ends", "closed"}}, "space.no_curve");
-    told({{"rows", points(two)}, {"degree", "2.5"}}, "space.degree");
-    told({{"rows", points(two)}, {"degree", "6"}}, "space.degree");
-    Json twice = points(two);
+    told({{"rows", rows_of_points({})}}, "space.no_curve");
+    told({{"rows", rows_of_points({{"0", "0", "0"}})}}, "space.no_curve");
+    told({{"rows", rows_of_points({{"0", "0", "0"}, {"0", "0", "0"}, {"1 mm", "0", "0"}})}}, "space.no_curve");
+    told({{"rows", rows_of_points(two)}, {"ends", "closed"}}, "space.no_curve");
+    told({{"rows", rows_of_points(two)}, {"degree", "2.5"}}, "space.degree");
+    told({{"rows", rows_of_points(two)}, {"degree", "6"}}, "space.degree");
+    Json twice = rows_of_points(two);
     twice[1]["name"] = "p1";
     told({{"rows", twice}}, "build.name");
 }

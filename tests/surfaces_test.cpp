@@ -843,27 +843,13 @@ TEST(TrimmedSurfaces, AllByEachOther) {
     EXPECT_NEAR(area(whole, left), 8000, 1e-6);
     // What is clicked away: of the tube what is between the sheets and above the floor; of the floor all but the strip
     // within the tube.
-    Json verdicts = Json::array();
-    for (const auto& piece : whole.evaluation.report(trim)->output->pieces) {
+    click_away(route, trim, [&](const model::Piece& piece) {
         const auto [x, y, z] = piece.center;
         const bool notch = piece.identity.workpiece == std::to_string(tube) && std::fabs(x) < 5 && z > 25;
         const bool beside =
             piece.identity.workpiece == std::to_string(floor) && !(std::fabs(x) < 1e-6 && std::hypot(x, y) < 1e-6);
-        if (notch || beside) {
-            verdicts.push_back({{"workpiece", piece.identity.workpiece},
-                                {"inside", piece.identity.inside},
-                                {"beside", piece.identity.beside},
-                                {"ambiguous", piece.identity.ambiguous},
-                                {"verdict", "goes"},
-                                {"near", piece.center}});
-        }
-    }
-    EXPECT_GE(verdicts.size(), 4U);
-    for (auto& step : route.json()["steps"]) {
-        if (step["id"] == trim) {
-            step["answers"]["verdicts"] = verdicts;
-        }
-    }
+        return notch || beside;
+    });
     for (const double r : {20.0, 24.0, 12.0}) {
         const auto outcome = route.run({{"r", mm(r)}});
         const double arc = std::asin(5 / r);

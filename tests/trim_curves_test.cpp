@@ -34,26 +34,6 @@ size_t edges(const Outcome& outcome, int id) {
 const std::vector<model::Piece>& pieces(const Outcome& outcome, int step) {
     return outcome.evaluation.report(step)->output->pieces;
 }
-// The pieces of which it is true go.
-template <class Goes> void click_away(Route& route, int step, const Goes& goes) {
-    const auto outcome = route.run();
-    Json verdicts = Json::array();
-    for (const auto& piece : pieces(outcome, step)) {
-        if (goes(piece)) {
-            verdicts.push_back({{"workpiece", piece.identity.workpiece},
-                                {"inside", piece.identity.inside},
-                                {"beside", piece.identity.beside},
-                                {"ambiguous", piece.identity.ambiguous},
-                                {"verdict", "goes"},
-                                {"near", piece.center}});
-        }
-    }
-    for (auto& each : route.json()["steps"]) {
-        if (each["id"] == step) {
-            each["answers"]["verdicts"] = verdicts;
-        }
-    }
-}
 // A flat sheet of 200 square x = at, looking along x.
 int wall(Route& route, const std::string& at) {
     Drawing d;

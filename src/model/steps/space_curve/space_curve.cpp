@@ -10,6 +10,7 @@
 
 #include <TopoDS.hxx>
 
+#include <algorithm>
 #include <cmath>
 
 namespace kervo::model {
@@ -79,8 +80,11 @@ void SpaceCurve::make_halfway(Answers& answers, std::vector<TopoDS_Shape>& edges
 
 void SpaceCurve::make_of_curves(Answers& answers, std::vector<TopoDS_Shape>& edges) const {
     std::vector<TopoDS_Edge> chosen;
-    for (const auto& [body, edge, own] : answers.elements("curves", curves)) {
-        chosen.push_back(TopoDS::Edge(edge));
+    for (const Answers::Picked& picked : answers.elements("curves", curves)) {
+        if (std::none_of(chosen.begin(), chosen.end(),
+                         [&](const TopoDS_Edge& known) { return known.IsSame(picked.element); })) {
+            chosen.push_back(TopoDS::Edge(picked.element));
+        }
     }
     const auto take = [&](const Result<std::vector<TopoDS_Edge>>& found) {
         if (!found) {
