@@ -40,7 +40,7 @@ shoot holes --card 880
 document=observing-deck.json
 shoot opening --card 50
 document=dome.json
-shoot surfaces --card 170
+shoot surfaces --card 250
 document=rain-hood.json
 shoot free-form --card 10
 document=finder-clamp.json

@@ -45,7 +45,7 @@ struct SweepLink {
     int step = 0;
     friend bool operator==(const SweepLink&, const SweepLink&) = default;
 };
-/// Everything that the step reads of bodies is as it was after that step, by id; 0: as it is where the step stands.
+/// Bodies that the step does not change are as they were after that step, by id; 0: as they are where the step stands.
 struct StateLink {
     int step = 0;
     friend bool operator==(const StateLink&, const StateLink&) = default;
