@@ -134,6 +134,24 @@ TEST(ShortestLines, OnFreeFormFacesThatUnrollFlat) {
     }
 }
 
+TEST(ShortestLines, OverTheSeamOfAClosedFreeFormFace) {
+    Route route; // as good as a tube, whose seam is at y = 0
+    const int tube = route.cylinder(40, 50);
+    const int wall = route.add("free_form", {{"made", "face"},
+                                             {"face", Json::array({pick("face", tube, {0, 20, 25})})},
+                                             {"patches_first", "24"},
+                                             {"patches_second", "1"}});
+    const auto on_it = [](double turn, double z) {
+        return std::array<std::string, 3>{mm(20 * std::cos(turn)), mm(20 * std::sin(turn)), mm(z)};
+    };
+    const Json face = pick("face", wall, {0, 20, 25});
+    const int over = shortest(route, rows_of_points({on_it(-0.5, 10), on_it(0.6, 40)}), face);
+    const int beyond = shortest(route, rows_of_points({on_it(2, 10), on_it(3, 40)}), face);
+    const auto outcome = route.run();
+    EXPECT_NEAR(length(outcome, over), std::hypot(20 * 1.1, 30), 1e-2) << outcome.codes();
+    EXPECT_NEAR(length(outcome, beyond), std::hypot(20 * 1.0, 30), 1e-2) << outcome.codes();
+}
+
 TEST(ShortestLines, WhatIsNotCertainIsTold) {
     Route two;
     const int tube = two.cylinder(40, 100);

@@ -35,7 +35,7 @@ Result<CurveOnFace> curve_on_face(const TopoDS_Face& face, const std::vector<gp_
     if (flat.IsNull()) {
         return no_curve(points.front());
     }
-    auto edge = lifted(flat, face);
+    auto edge = lifted(flat, BRep_Tool::Surface(face));
     if (!edge) {
         return edge.finding();
     }
@@ -77,6 +77,11 @@ Finding two_ways(const gp_Pnt& at) {
                       "Put a point between, on the way that is meant.", at);
 }
 
+Finding no_way(const gp_Pnt& at) {
+    return curve_flaw("space.no_shortest", "The shortest line from here could not be found for certain.",
+                      "Put a point between, or make the line smooth in the face's parameters.", at);
+}
+
 Result<TopoDS_Edge> arc_on_sphere(const gp_Pnt& middle, const gp_Pnt& from, const gp_Pnt& to) {
     const gp_Vec start(middle, from);
     const gp_Vec end(middle, to);
@@ -103,7 +108,10 @@ double sideways(const Handle(Geom_Surface) & surface, const Geom2d_BSplineCurve&
 }
 
 Result<TopoDS_Edge> shortest_between(const TopoDS_Face& face, const gp_Pnt2d& from, const gp_Pnt2d& to) {
-    const Handle(Geom_Surface) surface = BRep_Tool::Surface(face);
+    const Handle(Geom_Surface) surface = all_round(face);
+    if (surface.IsNull()) {
+        return no_way(center_of(face));
+    }
     const BRepAdaptor_Surface kind(face, Standard_False);
     const gp_Pnt start = surface->Value(from.X(), from.Y());
     const gp_Pnt end = surface->Value(to.X(), to.Y());
@@ -129,10 +137,9 @@ Result<TopoDS_Edge> shortest_between(const TopoDS_Face& face, const gp_Pnt2d& fr
     const Handle(Geom2d_BSplineCurve) flat =
         ways.empty() ? Handle(Geom2d_BSplineCurve)() : fine_flat_spline(ways.front().places, ways.front().length);
     if (flat.IsNull() || sideways(surface, *flat, ways.front().length) > straight_enough) {
-        return curve_flaw("space.no_shortest", "The shortest line from here could not be found for certain.",
-                          "Put a point between, or make the line smooth in the face's parameters.", start);
+        return no_way(start);
     }
-    return lifted(flat, face);
+    return lifted(flat, surface);
 }
 
 } // namespace
@@ -169,12 +176,12 @@ Result<TopoDS_Edge> on_to_the_border(const TopoDS_Face& face, const gp_Pnt& from
                                      Progress& progress) try {
     const char* mend = "Draw it as far as the border.";
     const auto foot = feet_of(face, {from});
-    if (!foot) {
+    const Handle(Geom_Surface) surface = all_round(face);
+    if (!foot || surface.IsNull()) {
         return no_curve(from);
     }
     const auto box = box_of(face);
     const double size = gp_Pnt(box[0], box[1], box[2]).Distance(gp_Pnt(box[3], box[4], box[5]));
-    const Handle(Geom_Surface) surface = BRep_Tool::Surface(face);
     constexpr int steps = 400;
     const double step = 2 * size / steps;
     // One place after the other, until one is beyond the border; then what is within, from there.
@@ -208,7 +215,7 @@ Result<TopoDS_Edge> on_to_the_border(const TopoDS_Face& face, const gp_Pnt& from
         whole = BRepBuilderAPI_MakeEdge(from, surface->Value(places.back().X(), places.back().Y())).Edge();
     } else if (const auto flat = fine_flat_spline(places, step * static_cast<double>(places.size() - 1));
                !flat.IsNull()) {
-        whole = lifted(flat, face);
+        whole = lifted(flat, surface);
     }
     if (!whole) {
         return whole.finding();

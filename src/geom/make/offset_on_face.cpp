@@ -33,7 +33,7 @@ namespace {
 class Beside {
 public:
     Beside(const TopoDS_Face& face, const TopoDS_Edge& edge, double distance)
-        : face_(face), edge_(edge), curve_(edge), surface_(BRep_Tool::Surface(face)), distance_(distance) {
+        : face_(face), edge_(edge), curve_(edge), surface_(all_round(face)), distance_(distance) {
         for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
             if (it.Current().IsSame(edge)) {
                 edge_.Orientation(it.Current().Orientation());
@@ -54,6 +54,9 @@ public:
         std::vector<gp_Pnt> on;
         for (int i = 0; i <= parts; ++i) {
             on.push_back(curve_.Value(share_of(curve_, i, parts)));
+        }
+        if (surface_.IsNull()) {
+            return no_curve(on.front());
         }
         const auto feet = feet_of(face_, on);
         if (!feet || feet->brought > 10 * curve_true_enough) {

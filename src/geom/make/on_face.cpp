@@ -7,16 +7,19 @@
 #include "geom/measure/pick.h"
 
 #include <BRepAdaptor_Curve.hxx>
-#include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepClass_FaceClassifier.hxx>
 #include <BRepLib.hxx>
+#include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
 #include <BSplCLib.hxx>
 #include <Geom2dAPI_Interpolate.hxx>
 #include <Geom2d_BSplineCurve.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <GeomConvert.hxx>
+#include <Geom_BSplineSurface.hxx>
+#include <Geom_RectangularTrimmedSurface.hxx>
 #include <Geom_Surface.hxx>
 #include <Precision.hxx>
 #include <TColStd_Array1OfReal.hxx>
@@ -25,6 +28,7 @@
 #include <TopoDS.hxx>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace kervo::geom {
@@ -100,19 +104,62 @@ std::optional<Finding> leaves(const TopoDS_Edge& edge, const TopoDS_Face& face) 
     return std::nullopt;
 }
 
-Result<TopoDS_Edge> lifted(const Handle(Geom2d_Curve) & flat, const TopoDS_Face& face) {
-    const TopoDS_Edge edge = BRepBuilderAPI_MakeEdge(flat, BRep_Tool::Surface(face)).Edge();
+Result<TopoDS_Edge> lifted(const Handle(Geom2d_Curve) & flat, const Handle(Geom_Surface) & surface) {
+    const TopoDS_Edge edge = BRepBuilderAPI_MakeEdge(flat, surface).Edge();
     BRepLib::BuildCurve3d(edge, curve_true_enough / 10, GeomAbs_C2, 14, 200);
     const BRepAdaptor_Curve curve(edge);
-    const BRepAdaptor_Surface surface(face);
     for (int i = 0; i <= places_looked_at; ++i) {
         const double t = share_of(curve, i, places_looked_at);
         const gp_Pnt2d at = flat->Value(t);
-        if (curve.Value(t).Distance(surface.Value(at.X(), at.Y())) > curve_true_enough) {
+        if (curve.Value(t).Distance(surface->Value(at.X(), at.Y())) > curve_true_enough) {
             return no_curve(curve.Value(t));
         }
     }
     return edge;
+}
+
+Handle(Geom_Surface) all_round(const TopoDS_Face& face) {
+    const Handle(Geom_Surface) surface = BRep_Tool::Surface(face);
+    const bool u = surface->IsUClosed() && !surface->IsUPeriodic();
+    const bool v = surface->IsVClosed() && !surface->IsVPeriodic();
+    if (!u && !v) {
+        return surface;
+    }
+    double u0 = 0;
+    double u1 = 0;
+    double v0 = 0;
+    double v1 = 0;
+    surface->Bounds(u0, u1, v0, v1);
+    std::array<double, 4> own{};
+    BRepTools::UVBounds(face, own[0], own[1], own[2], own[3]);
+    const auto bounded = [](double& low, double& high, double from, double to) {
+        low = Precision::IsInfinite(low) ? from : low;
+        high = Precision::IsInfinite(high) ? to : high;
+    };
+    bounded(u0, u1, own[0], own[1]);
+    bounded(v0, v1, own[2], own[3]);
+    try {
+        Handle(Geom_BSplineSurface) spline =
+            GeomConvert::SurfaceToBSplineSurface(new Geom_RectangularTrimmedSurface(surface, u0, u1, v0, v1));
+        if (u) {
+            spline->SetUPeriodic();
+        }
+        if (v) {
+            spline->SetVPeriodic();
+        }
+        constexpr int looked_at = 7;
+        for (int i = 0; i < looked_at * looked_at; ++i) {
+            const int row = i / looked_at;
+            const double a = u0 + (u1 - u0) * (i % looked_at + 0.5) / looked_at;
+            const double b = v0 + (v1 - v0) * (row + 0.5) / looked_at;
+            if (spline->Value(a, b).Distance(surface->Value(a, b)) > coincidence) {
+                return {};
+            }
+        }
+        return spline;
+    } catch (const Standard_Failure&) {
+        return {};
+    }
 }
 
 Result<std::vector<TopoDS_Edge>> parts_within(const TopoDS_Edge& whole, const TopoDS_Face& face, const char* mend,

@@ -8,6 +8,7 @@
 
 #include <BRepAdaptor_Curve.hxx>
 #include <Geom2d_BSplineCurve.hxx>
+#include <Geom_Surface.hxx>
 #include <TopoDS_Edge.hxx>
 #include <TopoDS_Face.hxx>
 #include <gp_Pnt2d.hxx>
@@ -37,7 +38,11 @@ Handle(Geom2d_BSplineCurve) flat_spline(const std::vector<gp_Pnt2d>& points, boo
 Handle(Geom2d_BSplineCurve) fine_flat_spline(const std::vector<gp_Pnt2d>& points, double length);
 
 /// On the surface as its parameters say; a curve of its own is made and looked at. Finding: space.no_curve.
-Result<TopoDS_Edge> lifted(const Handle(Geom2d_Curve) & flat, const TopoDS_Face& face);
+Result<TopoDS_Edge> lifted(const Handle(Geom2d_Curve) & flat, const Handle(Geom_Surface) & surface);
+
+/// The surface of a face, with the same parameters, which goes on over its seam where it is closed; null where that
+/// cannot be had.
+Handle(Geom_Surface) all_round(const TopoDS_Face& face);
 
 /// The first place of a curve on the face's surface that lies beyond the face: space.leaves.
 std::optional<Finding> leaves(const TopoDS_Edge& edge, const TopoDS_Face& face);
