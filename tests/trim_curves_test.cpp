@@ -67,6 +67,17 @@ TEST(TrimmedCurves, ByASolid) {
     EXPECT_NEAR(length(inside.run(), other), 30, 1e-9);
 }
 
+TEST(TrimmedCurves, WhatIsAllGoneIsToldAtItsMiddle) {
+    Route route;
+    const int rod = line(route, "40 mm", "50 mm");
+    const int step = trim(route, {rod}, {route.box(30, 20, 20, 45, 0, -10)}, {{"stays", "front"}});
+    const auto outcome = route.run();
+    ASSERT_TRUE(outcome.told("cut.all_gone"));
+    const auto place = outcome.evaluation.report(step)->findings.front().places.at(0);
+    EXPECT_NEAR(place[0], 45, 1e-9);
+    EXPECT_NEAR(std::hypot(place[1], place[2]), 0, 1e-9);
+}
+
 TEST(TrimmedCurves, ByWallsAndVerdictsThatFollow) {
     Route route;
     route.parameter("at", "20 mm");

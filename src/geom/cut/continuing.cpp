@@ -3,6 +3,7 @@
 #include <BRepAdaptor_Curve.hxx>
 #include <BRep_Tool.hxx>
 #include <ElSLib.hxx>
+#include <GeomAPI_ProjectPointOnCurve.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 
@@ -126,6 +127,27 @@ bool continue_each_other(const TopoDS_Face& one, const TopoDS_Face& other, const
     }
     const gp_Pnt middle = places_along(between, 2)[1];
     return outwards(one, a, middle).Dot(outwards(other, b, middle)) > 0;
+}
+
+namespace {
+
+// As the edge runs.
+gp_Vec way_of(const TopoDS_Edge& edge, const Handle(Geom_Curve) & curve, double at) {
+    const gp_Vec way = curve->DN(at, 1);
+    return edge.Orientation() == TopAbs_REVERSED ? way.Reversed() : way;
+}
+
+} // namespace
+
+bool runs_along(const TopoDS_Edge& edge, const TopoDS_Edge& on) {
+    double first = 0;
+    double last = 0;
+    const Handle(Geom_Curve) own = BRep_Tool::Curve(edge, first, last);
+    const double middle = (first + last) / 2;
+    const Handle(Geom_Curve) curve = BRep_Tool::Curve(on, first, last);
+    const GeomAPI_ProjectPointOnCurve foot(own->Value(middle), curve, first, last);
+    const double there = foot.NbPoints() > 0 ? foot.LowerDistanceParameter() : (first + last) / 2;
+    return way_of(edge, own, middle).Dot(way_of(on, curve, there)) > 0;
 }
 
 } // namespace kervo::geom

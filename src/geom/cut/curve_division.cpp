@@ -1,19 +1,17 @@
 #include "geom/cut/curve_division.h"
 
+#include "geom/cut/continuing.h"
 #include "geom/kernel/by_shape.h"
+#include "geom/kernel/face_foot.h"
 #include "geom/kernel/fuse.h"
 #include "geom/kernel/hanging_together.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
 
 #include <BRepAdaptor_Curve.hxx>
-#include <BRepAdaptor_Surface.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
-#include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
-#include <GeomAPI_ProjectPointOnCurve.hxx>
-#include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_MapOfShape.hxx>
@@ -36,20 +34,8 @@ gp_Pnt place_at(const TopoDS_Edge& edge, double share) {
 
 // The part as its edge runs: where the kernel took another edge for it that lies on it, that may run the other way.
 TopoDS_Edge as_it_ran(const TopoDS_Edge& part, const TopoDS_Edge& edge) {
-    double first = 0;
-    double last = 0;
-    const Handle(Geom_Curve) own = BRep_Tool::Curve(part, first, last);
-    const double middle = (first + last) / 2;
-    double from = 0;
-    double to = 0;
-    const Handle(Geom_Curve) curve = BRep_Tool::Curve(edge, from, to);
-    bool along = true;
-    if (own != curve) {
-        const GeomAPI_ProjectPointOnCurve foot(own->Value(middle), curve, from, to);
-        along = foot.NbPoints() == 0 || own->DN(middle, 1).Dot(curve->DN(foot.LowerDistanceParameter(), 1)) > 0;
-    }
-    return TopoDS::Edge(
-        part.Oriented(along == (edge.Orientation() != TopAbs_REVERSED) ? TopAbs_FORWARD : TopAbs_REVERSED));
+    const TopoDS_Edge forward = TopoDS::Edge(part.Oriented(TopAbs_FORWARD));
+    return runs_along(forward, edge) ? forward : TopoDS::Edge(forward.Reversed());
 }
 
 TopAbs_ShapeEnum parts_of(const TopoDS_Shape& cutter) {
@@ -65,6 +51,7 @@ public:
         for (const TopoDS_Shape& cutter : cutters) {
             boxes_.push_back(bounds_of(cutter));
             kinds_.push_back(parts_of(cutter));
+            skins_.push_back(kinds_.back() == TopAbs_FACE ? gather(faces_of(cutter)) : cutter);
         }
     }
 
@@ -103,11 +90,10 @@ public:
                 continue;
             }
             const std::array<double, 5> shares{0.1, 0.3, 0.5, 0.7, 0.9};
-            const TopoDS_Shape skin = skin_of(k);
             const bool lies_on = std::all_of(shares.begin(), shares.end(), [&](double share) {
-                return distance_to(skin, place_at(part, share)) <= tolerance;
+                return distance_to(skins_[k], place_at(part, share)) <= tolerance;
             });
-            const double gap = lies_on ? 1 : gap_between(placed, skin).width;
+            const double gap = lies_on ? 1 : gap_between(placed, skins_[k]).width;
             if (gap <= touches || std::isinf(gap)) { // it does, or nothing is known
                 return true;
             }
@@ -142,14 +128,10 @@ public:
     [[nodiscard]] bool is_surface(size_t k) const { return kinds_[k] == TopAbs_FACE && solids_of(cutters_[k]).empty(); }
 
 private:
-    // What of it can be met: of solids their faces.
-    [[nodiscard]] TopoDS_Shape skin_of(size_t k) const {
-        return kinds_[k] == TopAbs_FACE ? gather(faces_of(cutters_[k])) : cutters_[k];
-    }
-
     const std::vector<TopoDS_Shape>& cutters_;
     std::vector<Bnd_Box> boxes_;
     std::vector<TopAbs_ShapeEnum> kinds_;
+    std::vector<TopoDS_Shape> skins_; // what of each can be met: of solids their faces
 };
 
 // Whether a part that begins (or ends) on a face lies in front of it there.
@@ -157,20 +139,8 @@ bool is_in_front(const TopoDS_Edge& part, bool at_start, const TopoDS_Face& face
     const bool first = at_start == (part.Orientation() != TopAbs_REVERSED);
     const gp_Pnt on = place_at(part, first ? 0 : 1);
     const gp_Pnt near = place_at(part, first ? in_from_the_end : 1 - in_from_the_end);
-    const BRepAdaptor_Surface surface(face);
-    const GeomAPI_ProjectPointOnSurf foot(on, BRep_Tool::Surface(face));
-    if (foot.NbPoints() == 0) {
-        return false;
-    }
-    double u = 0;
-    double v = 0;
-    foot.LowerDistanceParameters(u, v);
-    gp_Pnt there;
-    gp_Vec along;
-    gp_Vec across;
-    surface.D1(u, v, there, along, across);
-    const double side = gp_Vec(on, near).Dot(along.Crossed(across));
-    return face.Orientation() == TopAbs_REVERSED ? side < 0 : side > 0;
+    const auto foot = foot_on(face, on);
+    return foot && foot->normal && gp_Vec(on, near).Dot(gp_Vec(*foot->normal)) > 0;
 }
 
 class Attempt {
@@ -246,15 +216,12 @@ private:
 
     std::optional<DividedPiece> piece_of(const std::vector<TopoDS_Shape>& group) const {
         DividedPiece piece{group.size() == 1 ? group.front() : gather(group), {}, 0, {}};
-        gp_XYZ moment;
+        piece.volume = length_of(piece.shape);
+        piece.center = centroid_of(piece.shape);
         TopTools_MapOfShape members;
         for (const TopoDS_Shape& part : group) {
-            const double length = length_of(part);
-            piece.volume += length;
-            moment += center_of(part).XYZ() * length;
             members.Add(part);
         }
-        piece.center = gp_Pnt(moment / piece.volume);
         for (size_t k = 0; k < shapes_.size(); ++k) {
             bool inside = false;
             if (cutters_.is_surface(k)) {

@@ -1,5 +1,6 @@
 #include "geom/cut/surface_division.h"
 
+#include "geom/cut/continuing.h"
 #include "geom/cut/lines_within.h"
 #include "geom/kernel/by_shape.h"
 #include "geom/kernel/fuse.h"
@@ -12,7 +13,6 @@
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
-#include <GeomAPI_ProjectPointOnCurve.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <Geom_Curve.hxx>
 #include <IntTools_Context.hxx>
@@ -29,24 +29,6 @@
 namespace kervo::geom {
 
 namespace {
-
-// As the edge runs.
-gp_Vec way_of(const TopoDS_Edge& edge, const Handle(Geom_Curve) & curve, double at) {
-    const gp_Vec way = curve->DN(at, 1);
-    return edge.Orientation() == TopAbs_REVERSED ? way.Reversed() : way;
-}
-
-// Whether an edge runs as the curve does that it lies on: then what it borders, which is on its left, is left of that.
-bool runs_along(const TopoDS_Edge& edge, const TopoDS_Edge& on) {
-    double first = 0;
-    double last = 0;
-    const Handle(Geom_Curve) own = BRep_Tool::Curve(edge, first, last);
-    const double middle = (first + last) / 2;
-    const Handle(Geom_Curve) curve = BRep_Tool::Curve(on, first, last);
-    const GeomAPI_ProjectPointOnCurve foot(own->Value(middle), curve, first, last);
-    const double there = foot.NbPoints() > 0 ? foot.LowerDistanceParameter() : (first + last) / 2;
-    return way_of(edge, own, middle).Dot(way_of(on, curve, there)) > 0;
-}
 
 // Which cutters' faces end or pass at which edges.
 struct CutEdges {

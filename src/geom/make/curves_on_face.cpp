@@ -107,11 +107,9 @@ double sideways(const Handle(Geom_Surface) & surface, const Geom2d_BSplineCurve&
     return sum / (places_looked_at + 1) * length * length / 8; // the height of such a bow
 }
 
-Result<TopoDS_Edge> shortest_between(const TopoDS_Face& face, const gp_Pnt2d& from, const gp_Pnt2d& to) {
-    const Handle(Geom_Surface) surface = all_round(face);
-    if (surface.IsNull()) {
-        return no_way(center_of(face));
-    }
+// `surface`: of the face, all round.
+Result<TopoDS_Edge> shortest_between(const TopoDS_Face& face, const Handle(Geom_Surface) & surface,
+                                     const gp_Pnt2d& from, const gp_Pnt2d& to) {
     const BRepAdaptor_Surface kind(face, Standard_False);
     const gp_Pnt start = surface->Value(from.X(), from.Y());
     const gp_Pnt end = surface->Value(to.X(), to.Y());
@@ -152,12 +150,16 @@ Result<CurveOnFace> shortest_on_face(const TopoDS_Face& face, const std::vector<
     if (!feet) {
         return no_curve(points.front());
     }
+    const Handle(Geom_Surface) surface = all_round(face);
+    if (surface.IsNull()) {
+        return no_way(center_of(face));
+    }
     if (closed) {
         feet->at.push_back(feet->at.front());
     }
     CurveOnFace made{{}, feet->brought, feet->from};
     for (size_t i = 1; i < feet->at.size(); ++i) {
-        auto edge = shortest_between(face, feet->at[i - 1], feet->at[i]);
+        auto edge = shortest_between(face, surface, feet->at[i - 1], feet->at[i]);
         if (!edge) {
             return edge.finding();
         }

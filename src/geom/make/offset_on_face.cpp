@@ -11,7 +11,6 @@
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
-#include <BRep_Tool.hxx>
 #include <ElCLib.hxx>
 #include <Geom_Surface.hxx>
 #include <TopExp.hxx>
@@ -46,7 +45,6 @@ public:
 
     struct Place {
         gp_Pnt foot, there;
-        gp_Pnt2d at;
         gp_Vec square; ///< to the line that led there: where the offset goes on, if it does not turn back
     };
     /// At shares of the curve's parameters. Findings: space.beside, space.no_line.
@@ -76,7 +74,7 @@ public:
                                   "Take a smaller distance.", place);
             }
             const gp_Vec on_from_there = to_the_left(end->at, end->way) * (distance_ < 0 ? 1 : -1);
-            found.push_back({place, surface_->Value(end->at.X(), end->at.Y()), end->at, on_from_there});
+            found.push_back({place, surface_->Value(end->at.X(), end->at.Y()), on_from_there});
         }
         return found;
     }

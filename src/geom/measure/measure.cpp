@@ -1,5 +1,6 @@
 #include "geom/measure/measure.h"
 
+#include "geom/kernel/is_curves.h"
 #include "geom/measure/arc_length.h"
 #include "geom/measure/face_integrals.h"
 
@@ -162,6 +163,16 @@ std::optional<gp_Dir> direction_of(const TopoDS_Shape& edge) {
 
 gp_Pnt centroid_of(const TopoDS_Shape& shape) {
     const auto solids = solids_of(shape);
+    if (solids.empty() && is_curves(shape)) {
+        gp_XYZ moment(0, 0, 0);
+        double length = 0;
+        for (const TopoDS_Shape& edge : edges_of(shape)) {
+            const double own = length_of(edge);
+            moment += center_of(edge).XYZ() * own;
+            length += own;
+        }
+        return {moment / length};
+    }
     if (solids.empty()) {
         GProp_GProps properties;
         BRepGProp::SurfaceProperties(shape, properties);

@@ -59,7 +59,7 @@ double area_of(const TopoDS_Shape& shape);
 double length_of(const TopoDS_Shape& edge);
 /// Which way a straight edge runs; nothing for one that is not straight.
 std::optional<gp_Dir> direction_of(const TopoDS_Shape& edge);
-/// Centre of mass of the volume; of the area where there is no solid.
+/// Centre of mass of the volume; of the area where there is no solid, of the length where there are only edges.
 gp_Pnt centroid_of(const TopoDS_Shape& shape);
 /// Centre of a single face, edge or vertex: of its area, its length, or itself.
 gp_Pnt center_of(const TopoDS_Shape& element);

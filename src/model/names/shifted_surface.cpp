@@ -1,12 +1,16 @@
 #include "model/names/shifted_surface.h"
 
 #include "geom/kernel/by_shape.h"
+#include "geom/surface/thicken.h"
 #include "model/names/altering.h"
 
-#include <cmath>
+#include <algorithm>
 
 namespace kervo::model {
 
+namespace {
+
+// The side of it that lies away from the surface, whose names it keeps.
 BodyPtr far_side(const Body& surface, const geom::Thickened& thick, bool behind) {
     std::vector<TopoDS_Shape> faces;
     FaceNames names;
@@ -33,6 +37,8 @@ BodyPtr far_side(const Body& surface, const geom::Thickened& thick, bool behind)
     }
     return body_of_faces(faces, names);
 }
+
+} // namespace
 
 Result<BodyPtr> shifted_surface(const Body& surface, double by, Progress& progress) {
     const auto thick = geom::thickened(surface.shape, std::max(by, 0.0), std::max(-by, 0.0), progress);

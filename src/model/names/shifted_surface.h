@@ -2,13 +2,9 @@
 #pragma once
 
 #include "base/progress.h"
-#include "geom/surface/thicken.h"
 #include "model/names/names.h"
 
 namespace kervo::model {
-
-/// Of a thickened surface the side that lies away from it, which looks as it does.
-BodyPtr far_side(const Body& surface, const geom::Thickened& thick, bool behind);
 
 /// The surface `by` mm away to where it looks, or behind it where that is below zero. Findings: those of
 /// `geom::thickened`.

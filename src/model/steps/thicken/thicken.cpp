@@ -54,14 +54,19 @@ StepOutput Thicken::evaluate(const StepInputs& inputs) const {
                                                      "Take the others off the list."));
             break;
         }
+        if (becomes.value == "shifted") {
+            const auto away = shifted_surface(*body, back > 0 ? -back : front, *inputs.progress);
+            if (!away) {
+                answers.report("thickness", away.finding());
+                break;
+            }
+            output.bodies[reference.body] = *away;
+            continue;
+        }
         const auto thick = geom::thickened(body->shape, front, back, *inputs.progress);
         if (!thick) {
             answers.report("thickness", thick.finding());
             break;
-        }
-        if (becomes.value == "shifted") {
-            output.bodies[reference.body] = far_side(*body, *thick, back > 0);
-            continue;
         }
         output.bodies[reference.body] = named(inputs.step, *body, *thick);
         output.added += geom::volume_of(thick->solid);
