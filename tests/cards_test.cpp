@@ -736,38 +736,6 @@ private slots:
         hand.press_button("Cancel");
     }
 
-    void the_cutaway_row_in_contents() {
-        const QTemporaryDir folder;
-        Hand hand;
-        hand.window().open_file(demo_copy(folder));
-        hand.settle();
-        hand.model().setFocus();
-        hand.key(Qt::Key_K);
-        auto* axis = qobject_cast<QComboBox*>(hand.named("Direction of the cutaway"));
-        QCOMPARE(axis->currentText(), QString("across y"));
-        axis->setFocus();
-        hand.key(Qt::Key_Down);
-        QCOMPARE(hand.session().cutaway()->normal, (model::Place{0, 0, 1}));
-        auto* offset = qobject_cast<QLineEdit*>(hand.named("Place of the cutaway"));
-        hand.press(offset);
-        hand.key(Qt::Key_A, Qt::ControlModifier);
-        hand.type("no number");
-        hand.key(Qt::Key_Return);
-        QVERIFY(offset->property("wrong").toBool());
-        hand.key(Qt::Key_A, Qt::ControlModifier);
-        hand.type("plate / 2");
-        hand.key(Qt::Key_Return);
-        QVERIFY(!offset->property("wrong").toBool());
-        QVERIFY(near(hand.session().cutaway()->origin[2], 8));
-        hand.press_button("Flip");
-        QCOMPARE(hand.session().cutaway()->normal, (model::Place{0, 0, -1}));
-        QVERIFY(near(hand.session().cutaway()->origin[2], 8)); // the same place, the other side
-        hand.press(hand.named("Remove the cutaway"));
-        hand.settle();
-        QVERIFY(!hand.session().cutaway());
-        QVERIFY(!axis->isVisible());
-    }
-
     void parameters_are_renamed_refused_and_deleted() {
         const QTemporaryDir folder;
         Hand hand;

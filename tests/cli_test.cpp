@@ -521,3 +521,47 @@ TEST(Cli, TheCounterweightFollowsEveryParameter) {
     expect_counterweight(" --set groove_r=3", 64, 70, 16, 3, 4);
     expect_counterweight(" --set rim_r=3.5 --set lead_in=2", 64, 70, 16, 5, 4, 3.5, 2);
 }
+
+// A tube of radii 40 and 30, 100 long: a plane through its axis, and a box around a half.
+TEST(Cli, CutawaysSayHowMuchTheyCut) {
+    const TemporaryFolder folder;
+    const std::string path = folder.file("tube.json");
+    write_file(path, R"({"format": "kervo", "version": 2, "unit": "mm", "last_id": 3,
+      "parameters": [{"name": "length", "formula": "100 mm", "unit": "mm"}],
+      "steps": [
+        {"id": 1, "number": 10, "kind": "stock", "name": "Tube",
+         "answers": {"shape": "cylinder", "diameter": "80", "height": "length"}},
+        {"id": 2, "number": 20, "kind": "stock", "name": "Bore",
+         "answers": {"shape": "cylinder", "diameter": "60", "height": "length"}},
+        {"id": 3, "number": 30, "kind": "body_cut", "name": "Bored",
+         "answers": {"workpieces": [{"body": "1", "kind": "body"}], "cutters": [{"body": "2", "kind": "body"}]}}],
+      "materials": [{"name": "Brass", "color": "#c8a850", "density": 8.5}],
+      "appearance": {"1": {"material": "Brass"}},
+      "cutaways": [
+        {"letter": "A", "origin": [0, 0, 0], "normal": [0, -1, 0]},
+        {"letter": "B", "on": false, "shape": "box", "origin": [100, 0, 50], "normal": [0, 0, 1],
+         "size": [200, 200, 300]},
+        {"letter": "C", "on": false, "origin": [0, 0, 0], "normal": [0, -1, 0], "concerns": "only",
+         "members": ["2"]}]})");
+    const auto area = [&](const std::string& options, const std::string& letter) {
+        const Ran ran = run("cutaways " + path + options);
+        EXPECT_EQ(ran.code, 0) << ran.err;
+        const Json told = Json::parse(ran.out);
+        for (const Json& each : told["cutaways"]) {
+            if (each["letter"] == letter) {
+                return each["area"].get<double>();
+            }
+        }
+        return -1.0;
+    };
+    EXPECT_NEAR(area("", "A"), 2 * 10 * 100, 1e-6);
+    EXPECT_EQ(area("", "B"), 0);
+    EXPECT_NEAR(area(" --on B", "B"), 2 * 10 * 100, 1e-6);
+    EXPECT_NEAR(area(" --set length=60", "A"), 2 * 10 * 60, 1e-6);
+    EXPECT_EQ(area(" --on C", "C"), 0);                       // that body is used up
+    EXPECT_NEAR(area(" --on A --on B", "A"), 10 * 100, 1e-6); // half of it is gone by B
+    EXPECT_EQ(run("cutaways " + path + " --on Q").code, 3);
+    const Ran report = run("report " + path);
+    EXPECT_NEAR(Json::parse(report.out)["bodies"][0]["mass"].get<double>(), pi * (1600 - 900) * 100 / 1000 * 8.5, 1e-6);
+    EXPECT_EQ(Json::parse(report.out)["bodies"][0]["material"], "Brass");
+}

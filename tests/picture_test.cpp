@@ -21,7 +21,7 @@ struct Desk {
     PictureMaker maker{Services{}, [](const std::string& name, const std::string&, const Body&) { return name; }};
     Progress progress;
 
-    PicturePtr picture(int card = 0) { return maker.make({b.document, card, card != 0, std::nullopt}, progress); }
+    PicturePtr picture(int card = 0) { return maker.make({b.document, card, card != 0, {}}, progress); }
 };
 
 sketch::Sketch two_discs() {

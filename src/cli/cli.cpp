@@ -19,7 +19,7 @@ struct Line {
     Reading reading;
     Target target;
     std::string out, table;
-    std::vector<std::string> files;
+    std::vector<std::string> files, letters;
     bool times = false;
     io::ExportOptions options;
     OutlineOptions outlines;
@@ -176,6 +176,14 @@ void add_graph(CLI::App& app, Line& line) {
     graph->final_callback([&line] { line.code = run_graph(line.reading, line.out); });
 }
 
+void add_cutaways(CLI::App& app, Line& line) {
+    auto* cutaways = command(app, "cutaways", "print how much the cutaways cut of each body, as JSON", line);
+    add_as_of(*cutaways, line);
+    cutaways->add_option("--on", line.letters, "letter of a cutaway that is on, the others are off; may be given again")
+        ->allow_extra_args(false);
+    cutaways->final_callback([&line] { line.code = run_cutaways(line.reading, line.letters); });
+}
+
 // Names what is not known, and what was perhaps meant.
 bool all_words_are_known(const CLI::App& app, int argc, const char* const* argv) {
     const CLI::App* within = &app;
@@ -222,8 +230,8 @@ int run(int argc, const char* const* argv) {
     app.add_flag_callback(
         "--verbose", [] { spdlog::set_level(spdlog::level::debug); }, "say also why a cut was not done the fast way");
     Line line;
-    for (const auto add :
-         {add_report, add_export, add_check, add_import, add_adopt, add_parameters, add_outlines, add_graph}) {
+    for (const auto add : {add_report, add_export, add_check, add_import, add_adopt, add_parameters, add_outlines,
+                           add_graph, add_cutaways}) {
         add(app, line);
     }
     app.add_subcommand("schema", "print the JSON schema of documents")->final_callback([&line] {

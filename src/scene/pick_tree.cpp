@@ -230,7 +230,7 @@ std::optional<PickTree::FaceHit> PickTree::first_face(const Line3& line, double 
     const double slope = normal.dot(line.along);
     const double rough = start + static_cast<double>(met.ray.tfar);
     const double at = std::fabs(slope) > 1e-6 * normal.length() ? normal.dot(a - line.from) / slope : rough;
-    return FaceHit{static_cast<int>(face - mesh.faces.begin()), at};
+    return FaceHit{static_cast<int>(face - mesh.faces.begin()), at, slope > 0};
 }
 
 std::vector<PickTree::Near> PickTree::near(const Line3& line, double reach, double from, double to) const {

@@ -27,7 +27,8 @@ public:
 
     struct FaceHit {
         int face = 0;
-        double at = 0; ///< along the line, mm
+        double at = 0;            ///< along the line, mm
+        bool from_inside = false; ///< the line leaves the material here
     };
     /// The first face that the line meets between two of its places (mm along it); its direction has length 1.
     [[nodiscard]] std::optional<FaceHit> first_face(const Line3& line, double from, double to) const;

@@ -191,6 +191,91 @@ PicturePtr PictureMaker::make(const PictureRequest& request, Progress& progress)
     return picture;
 }
 
+namespace {
+
+bool by_planes_alone(const std::vector<model::Cutaway>& cutaways) {
+    return std::all_of(cutaways.begin(), cutaways.end(),
+                       [](const model::Cutaway& each) { return !model::planes_of(each).empty(); });
+}
+
+bool is_seen(const model::Document& document, const model::Evaluation& evaluation, const model::BodyId& body) {
+    const auto traits = evaluation.traits.find(body);
+    return !model::is_hidden(document, body, traits == evaluation.traits.end() ? "" : traits->second.layer);
+}
+
+} // namespace
+
+std::map<model::BodyId, model::Opened> PictureMaker::open(Picture& picture, const PictureRequest& request,
+                                                          const Bodies& after, Progress& progress) {
+    std::map<model::BodyId, model::Opened> opened;
+    std::map<model::BodyPtr, KnownOpened> fresh;
+    const model::CuttingBodies cutting(after.begin(), after.end());
+    for (const auto& [id, body] : after) {
+        const auto by = model::opening(request.cutaways, request.document, *picture.evaluation, id);
+        if (by.empty() || body->blade || !is_seen(request.document, *picture.evaluation, id) ||
+            model::cuts_with(request.cutaways, id)) {
+            continue;
+        }
+        std::vector<model::BodyPtr> with;
+        for (const model::Cutaway& each : by) {
+            const auto found = cutting.find(each.body);
+            with.push_back(found == cutting.end() ? nullptr : found->second);
+        }
+        const auto known = opened_.find(body);
+        if (known != opened_.end() && known->second.by == by && known->second.cutting == with) {
+            opened[id] = known->second.opened;
+        } else if (auto made = model::open_up(*body, by, cutting, progress)) {
+            opened[id] = std::move(*made);
+        } else {
+            const bool told = std::any_of(picture.findings.begin(), picture.findings.end(),
+                                          [&](const Finding& each) { return each.cause == made.finding().cause; });
+            told ? void() : picture.findings.push_back(made.finding());
+            continue;
+        }
+        fresh[body] = {by, with, opened[id]};
+    }
+    opened_ = std::move(fresh);
+    return opened;
+}
+
+void PictureMaker::add_caps(Picture& picture, const PictureRequest& request,
+                            const std::map<model::BodyId, model::Opened>& opened) {
+    double size = 0;
+    for (const auto& [id, body] : picture.after) {
+        size = std::max(size, body->box.diagonal());
+    }
+    size_t place = 0;
+    for (const auto& [id, shown] : picture.after) {
+        const auto by = model::opening(request.cutaways, request.document, *picture.evaluation, id);
+        const auto exact = opened.find(id);
+        if (exact == opened.end()) {
+            continue;
+        }
+        const size_t own_place = shown->substance == Substance::solid ? place++ : place;
+        const auto style = [&, &body = id](const model::Cutaway& cutaway) {
+            return cap_style(request.document, cutaway, body, own_place, size);
+        };
+        for (const model::CutFace& face : exact->second.faces) {
+            picture.caps.push_back(
+                exact_cap(id, face, style(*model::find_cutaway(request.cutaways, face.letter)), size * 1e-3));
+            const auto sum =
+                std::find_if(picture.cut_areas.begin(), picture.cut_areas.end(), [&, &body = id](const auto& each) {
+                    return each.letter == face.letter && each.body == body;
+                });
+            sum == picture.cut_areas.end() ? picture.cut_areas.push_back({face.letter, id, face.area})
+                                           : void(sum->area += face.area);
+        }
+        if (shown->substance == Substance::surface && by_planes_alone(by)) { // lines along which it is cut
+            for (Cap& cap : live_caps(id, *shown, by, style, 1, nullptr)) {
+                picture.caps.push_back(std::move(cap));
+            }
+        }
+        if (exact->second.divided) {
+            picture.opened[shown] = {exact->second.left ? shower_(exact->second.left) : nullptr, exact->second.sources};
+        }
+    }
+}
+
 void PictureMaker::draw(Picture& picture, const PictureRequest& request, Progress& progress, Clock::time_point start) {
     const Bodies after = picture.evaluation->bodies_as_of(request.as_of);
     const int index = request.document.index_of(request.as_of);
@@ -205,6 +290,13 @@ void PictureMaker::draw(Picture& picture, const PictureRequest& request, Progres
     }
     std::transform(sketches.begin(), sketches.end(), std::back_inserter(all),
                    [](const auto& each) { return each.second; });
+    picture.cutaways = request.cutaways;
+    const auto opened = open(picture, request, after, progress);
+    for (const auto& [id, each] : opened) {
+        if (each.left) {
+            all.push_back(each.left);
+        }
+    }
     shower_.show(all);
     picture.before = shower_(before);
     picture.after = shower_(after);
@@ -226,9 +318,7 @@ void PictureMaker::draw(Picture& picture, const PictureRequest& request, Progres
         find_references(picture, request, before);
         add_card_lines(picture, request, before, progress);
     }
-    if (request.cutaway && request.cutaway->on) {
-        picture.caps = caps_of(*request.cutaway, after);
-    }
+    add_caps(picture, request, opened);
 }
 
 } // namespace kervo::scene

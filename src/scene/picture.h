@@ -10,6 +10,7 @@
 #include "model/route/evaluate.h"
 #include "model/sketching/taken.h"
 #include "scene/preview.h"
+#include "scene/viewer.h"
 
 #include <chrono>
 #include <functional>
@@ -25,10 +26,13 @@ struct Picture {
     /// References of the open card that are not simply called as they were, and what they mean before its step; nothing
     /// where they are lost.
     std::vector<std::pair<model::Reference, std::optional<model::Element>>> found;
-    std::vector<PieceLines> pieces; ///< lines of its pieces, in their order
-    std::vector<ShownBlade> blades; ///< that the open card's step has made
-    std::vector<model::BodyId> met; ///< bodies its profile meets, ticked or not
+    std::vector<PieceLines> pieces;       ///< lines of its pieces, in their order
+    std::vector<ShownBlade> blades;       ///< that the open card's step has made
+    std::vector<model::BodyId> met;       ///< bodies its profile meets, ticked or not
+    std::vector<model::Cutaway> cutaways; ///< of which what follows is made
     std::vector<Cap> caps;
+    std::map<ShownBodyPtr, OpenedBody> opened; ///< bodies after the step that a cutaway opens in other ways than planes
+    std::vector<model::CutArea> cut_areas;
     std::map<int, ShownBodyPtr> sketches; ///< curves of those that are seen, by step: also those that the card uses
     Box3 bounds;                          ///< of the bodies after the step, without blades
     /// What a reference of the open card means before its step; nothing where it is lost.
@@ -42,7 +46,7 @@ struct PictureRequest {
     model::Document document;
     int as_of = 0;
     bool card = false; ///< a card is open on `as_of`: pieces and met bodies are wanted too
-    std::optional<model::Cutaway> cutaway;
+    std::vector<model::Cutaway> cutaways;
 };
 
 /// What a sketch would take of a body, as it is before the step of the sketch.
@@ -86,6 +90,10 @@ private:
     void draw(Picture& picture, const PictureRequest& request, Progress& progress, Clock::time_point start);
     [[nodiscard]] std::map<int, model::BodyPtr> curves_of_sketches(const model::Evaluation& evaluation,
                                                                    const PictureRequest& request);
+    [[nodiscard]] std::map<model::BodyId, model::Opened> open(Picture& picture, const PictureRequest& request,
+                                                              const Bodies& after, Progress& progress);
+    void add_caps(Picture& picture, const PictureRequest& request,
+                  const std::map<model::BodyId, model::Opened>& opened);
     void add_card_lines(Picture& picture, const PictureRequest& request, const Bodies& before, Progress& progress);
 
     model::Services services_;
@@ -93,6 +101,12 @@ private:
     model::EvaluationCache cache_;
     PicturePtr newest_; ///< that was handed out
     BodyShower shower_;
+    struct KnownOpened {
+        std::vector<model::Cutaway> by;
+        std::vector<model::BodyPtr> cutting;
+        model::Opened opened;
+    };
+    std::map<model::BodyPtr, KnownOpened> opened_;            ///< of the picture before
     std::map<model::SketchResultPtr, model::BodyPtr> curves_; ///< of the sketches that were seen in the picture before
 };
 

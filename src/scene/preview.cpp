@@ -80,39 +80,4 @@ PieceLines lines_of_piece(const TopoDS_Shape& solid, double spacing) {
     return lines;
 }
 
-std::vector<Cap> caps_of(const model::Cutaway& cutaway,
-                         const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies) {
-    std::vector<Cap> caps;
-    double size = 0;
-    for (const auto& [id, body] : bodies) {
-        size = std::max(size, size_of(*body));
-    }
-    const gp_Pln plane(gp_Pnt(cutaway.origin[0], cutaway.origin[1], cutaway.origin[2]),
-                       gp_Dir(cutaway.normal[0], cutaway.normal[1], cutaway.normal[2]));
-    const gp_Ax3 frame = geom::frame_on_plane(plane);
-    int turn = 0;
-    for (const auto& [id, body] : bodies) {
-        ++turn;
-        if (std::find(cutaway.left_whole.begin(), cutaway.left_whole.end(), id) != cutaway.left_whole.end()) {
-            continue;
-        }
-        // A cap that cannot be made leaves the cutaway open; it does not stop the picture.
-        for (const TopoDS_Shape& face : geom::section_faces(body->shape, plane).value_or(std::vector<TopoDS_Shape>{})) {
-            Cap cap{id, nullptr, {}, {}};
-            const double angle = turn % 2 == 0 ? std::numbers::pi / 4 : 3 * std::numbers::pi / 4;
-            const double spacing = size / (turn % 4 < 2 ? 75 : 55);
-            cap.hatch = hatch_of(face, frame, spacing, angle, size * 1e-3);
-            for (const Polyline3& line : lines_of(face, size * 1e-3)) {
-                for (size_t i = 1; i < line.size(); ++i) {
-                    cap.outline.push_back({line[i - 1], line[i]});
-                }
-            }
-            geom::tessellate(face, {size * 1e-3, 0.3});
-            cap.mesh = mesh_of(face, size * 1e-3, nullptr);
-            caps.push_back(std::move(cap));
-        }
-    }
-    return caps;
-}
-
 } // namespace kervo::scene

@@ -25,16 +25,4 @@ PieceLines lines_of_piece(const TopoDS_Shape& solid, double spacing);
 /// Edges of any shape as polylines.
 std::vector<Polyline3> lines_of(const TopoDS_Shape& shape, double deflection);
 
-/// A cap where a cutaway cuts a body.
-struct Cap {
-    model::BodyId body;
-    std::shared_ptr<const Mesh> mesh;
-    std::vector<Segment3> hatch;
-    std::vector<Segment3> outline;
-};
-
-/// Caps of all bodies that the cutaway clips; neighbours are hatched the other way. Spacing by the size of the whole.
-std::vector<Cap> caps_of(const model::Cutaway& cutaway,
-                         const std::vector<std::pair<model::BodyId, model::BodyPtr>>& bodies);
-
 } // namespace kervo::scene

@@ -89,7 +89,12 @@ Handle(Graphic3d_ArrayOfTriangles)
 // Edges are drawn in front of the faces that they bound.
 void ShownObject::Compute(const Handle(PrsMgr_PresentationManager) & /*manager*/,
                           const Handle(Prs3d_Presentation) & picture, const Standard_Integer /*mode*/) {
-    const Drawn& drawn = *look_.body->drawn;
+    const bool opened = look_.drawn_opened();
+    if (opened && !look_.opened->left) {
+        return; // nothing is left
+    }
+    const ShownBody& body = opened ? *look_.opened->left : *look_.body;
+    const Drawn& drawn = *body.drawn;
     const Quantity_Color edge = color_of(look_.edge);
     const auto style = [&](const Quantity_Color& color) {
         FaceStyle fill = fill_of(color, look_.see_through);
@@ -107,7 +112,7 @@ void ShownObject::Compute(const Handle(PrsMgr_PresentationManager) & /*manager*/
         const size_t index = part++;
         return look_.shading != Shading::curvature || triangles.IsNull()
                    ? triangles
-                   : colored(triangles, look_.body->curvature->values()[index], look_.scale);
+                   : colored(triangles, body.curvature->values()[index], look_.scale);
     };
     const auto base = [&](const std::string& own) { // under the colours of curvature
         return look_.shading == Shading::curvature ? Quantity_Color(1, 1, 1, Quantity_TOC_RGB) : color_of(own);
@@ -115,6 +120,10 @@ void ShownObject::Compute(const Handle(PrsMgr_PresentationManager) & /*manager*/
     if (!look_.edges_only) {
         add(picture, drawn_so(drawn.triangles), style(base(look_.color)), drawn.closed);
         for (const auto& [owner, triangles] : drawn.foreign) {
+            if (model::is_cut_faces(owner)) {
+                ++part;
+                continue;
+            }
             const auto own = look_.foreign.find(owner);
             add(picture, drawn_so(triangles), style(base(own == look_.foreign.end() ? look_.color : own->second)),
                 drawn.closed);
@@ -138,8 +147,35 @@ void LitElement::add_lines(const Handle(Prs3d_Presentation) & picture, const std
     add(picture, segments_of(lines), color_of(lit_.color), width);
 }
 
+// Of an opened body: the faces that lie on what is lit up, with their edges.
+void LitElement::add_left_of_faces(const Handle(Prs3d_Presentation) & picture) const {
+    if (!opened_->left ||
+        (lit_.element.kind != model::ElementKind::face && lit_.element.kind != model::ElementKind::body)) {
+        return;
+    }
+    const Mesh& mesh = *opened_->left->mesh;
+    std::vector<const Polyline3*> lines;
+    for (size_t i = 0; i < opened_->sources.size(); ++i) {
+        const bool lit = lit_.element.kind == model::ElementKind::body ? opened_->sources[i] >= 0
+                                                                       : opened_->sources[i] == lit_.element.index;
+        if (lit) {
+            FaceStyle fill = flat_fill_of(color_of(lit_.color), lit_.faint ? 0.9 : 0.7);
+            fill->SetPolygonOffsets(Aspect_POM_Fill, 0.0F, 0.0F);
+            add(picture, triangles_of(mesh, mesh.faces[i]), fill, false);
+            for (const int edge : opened_->left->elements->faces[i].edges) {
+                lines.push_back(&mesh.edges[static_cast<size_t>(edge)]);
+            }
+        }
+    }
+    add_lines(picture, lines, 2.5);
+}
+
 void LitElement::Compute(const Handle(PrsMgr_PresentationManager) & /*manager*/,
                          const Handle(Prs3d_Presentation) & picture, const Standard_Integer /*mode*/) {
+    if (opened_) {
+        add_left_of_faces(picture);
+        return;
+    }
     const Mesh& mesh = *lit_.body->mesh;
     const auto index = static_cast<size_t>(lit_.element.index);
     std::vector<const Polyline3*> lines;

@@ -37,7 +37,8 @@ private:
 
 class LitElement : public DrawnObject {
 public:
-    explicit LitElement(Highlight lit) : lit_(std::move(lit)) {}
+    /// `opened`: what is left of its body, where that is what is drawn.
+    LitElement(Highlight lit, std::optional<OpenedBody> opened) : lit_(std::move(lit)), opened_(std::move(opened)) {}
     DEFINE_STANDARD_RTTI_INLINE(LitElement, DrawnObject)
 
 protected:
@@ -49,7 +50,10 @@ private:
     void add_lines(const Handle(Prs3d_Presentation) & picture, const std::vector<const Polyline3*>& lines,
                    double width) const;
 
+    void add_left_of_faces(const Handle(Prs3d_Presentation) & picture) const;
+
     Highlight lit_;
+    std::optional<OpenedBody> opened_;
 };
 
 class CapFill : public DrawnObject {

@@ -1,12 +1,12 @@
 #include "scene/viewer.h"
 
 #include "geom/kernel/space.h"
+#include "scene/clips.h"
 #include "scene/shown_object.h"
 
 #include <AIS_InteractiveContext.hxx>
 #include <Aspect_DisplayConnection.hxx>
 #include <Aspect_NeutralWindow.hxx>
-#include <Graphic3d_ClipPlane.hxx>
 #include <OpenGl_Context.hxx>
 #include <OpenGl_FrameBuffer.hxx>
 #include <OpenGl_GraphicDriver.hxx>
@@ -48,13 +48,21 @@ public:
 
 } // namespace
 
+namespace {
+
+Quantity_Color mixed(const Quantity_Color& a, const Quantity_Color& b, double share) {
+    const auto mix = [&](double one, double other) { return one * (1 - share) + other * share; };
+    return {mix(a.Red(), b.Red()), mix(a.Green(), b.Green()), mix(a.Blue(), b.Blue()), Quantity_TOC_RGB};
+}
+
+} // namespace
+
 struct Viewer::Content {
     Handle(OpenGl_GraphicDriver) driver;
     Handle(V3d_Viewer) viewer;
     Handle(V3d_View) view;
     Handle(AIS_InteractiveContext) context;
-    Handle(Graphic3d_ClipPlane) clip;
-    std::optional<model::Cutaway> cutaway;
+    ShownBodies cutting; ///< bodies that cutaways cut with
     Handle(V3d_AmbientLight) sky;
     Handle(V3d_DirectionalLight) sun, front;
     struct Shown {
@@ -99,18 +107,22 @@ struct Viewer::Content {
         front->SetColor(grey(0.22));
     }
 
-    void clip_one(const Handle(AIS_InteractiveObject) & object, bool clipped) const {
-        if (!clip.IsNull()) {
-            object->RemoveClipPlane(clip);
-            if (clipped) {
-                object->AddClipPlane(clip);
-            }
-        }
+    [[nodiscard]] model::Stretches left_of(const BodyLook& look, const Line3& line) const {
+        return model::left_of(look.cutaways, line, [this](const model::BodyId& id, const Line3& through) {
+            const auto body = find_body(cutting, id);
+            return body ? inside_of(*body, through) : model::Stretches{};
+        });
+    }
+
+    [[nodiscard]] const Shown* find_shown(const ShownBodyPtr& body) const {
+        const auto at =
+            std::find_if(bodies.begin(), bodies.end(), [&](const auto& each) { return each.second.look.body == body; });
+        return at == bodies.end() ? nullptr : &at->second;
     }
 
     void show(const BodyLook& look) {
         Handle(ShownObject) object = new ShownObject(look);
-        clip_one(object, look.clipped);
+        object->SetClipPlanes(clips_of(look));
         context->Display(object, 0, -1, Standard_False);
         bodies[look.id] = {look, object};
     }
@@ -206,10 +218,15 @@ void Viewer::set_bodies(const std::vector<BodyLook>& bodies) {
         if (shown == c.bodies.end()) {
             c.show(look);
         } else if (!(shown->second.look == look)) {
+            BodyLook moved = shown->second.look; // planes cut it off elsewhere: nothing is drawn anew
+            moved.cutaways = look.cutaways;
+            const bool anew = !(moved == look) || look.drawn_opened() != shown->second.look.drawn_opened();
             shown->second.object->set_look(look);
-            c.clip_one(shown->second.object, look.clipped);
-            c.context->Redisplay(shown->second.object, Standard_False);
+            shown->second.object->SetClipPlanes(clips_of(look));
             shown->second.look = look;
+            if (anew) {
+                c.context->Redisplay(shown->second.object, Standard_False);
+            }
         }
     }
     for (auto it = c.bodies.begin(); it != c.bodies.end();) {
@@ -227,44 +244,37 @@ void Viewer::set_highlights(const std::vector<Highlight>& highlights) {
     c.remove_all(c.highlights);
     for (const Highlight& highlight : highlights) {
         if (highlight.body) {
-            Handle(LitElement) object = new LitElement(highlight);
-            c.clip_one(object, !c.clip.IsNull() && c.clip->IsOn());
+            const Content::Shown* shown = c.find_shown(highlight.body);
+            const bool opened = shown != nullptr && shown->look.drawn_opened();
+            Handle(LitElement) object = new LitElement(highlight, opened ? shown->look.opened : std::nullopt);
+            if (shown != nullptr) {
+                object->SetClipPlanes(clips_of(shown->look));
+            }
             c.context->Display(object, 0, -1, Standard_False);
             c.highlights.emplace_back(object);
         }
     }
 }
 
-void Viewer::set_cutaway(const std::optional<model::Cutaway>& cutaway, const std::vector<Cap>& caps) {
+void Viewer::set_caps(const std::vector<Cap>& caps, const ShownBodies& cutting) {
     Content& c = *content_;
     c.remove_all(c.caps);
-    if (c.clip.IsNull()) {
-        c.clip = new Graphic3d_ClipPlane();
-        c.clip->SetCapping(Standard_False);
-        for (auto& [id, shown] : c.bodies) {
-            c.clip_one(shown.object, shown.look.clipped);
-        }
-    }
-    c.clip->SetOn(cutaway.has_value());
-    c.cutaway = cutaway;
-    if (!cutaway) {
-        return;
-    }
-    const gp_Dir normal(cutaway->normal[0], cutaway->normal[1], cutaway->normal[2]);
-    c.clip->SetEquation(gp_Pln(gp_Pnt(cutaway->origin[0], cutaway->origin[1], cutaway->origin[2]), normal.Reversed()));
+    c.cutting = cutting;
     for (const Cap& cap : caps) {
         const auto body = c.bodies.find(cap.body);
+        const Quantity_Color ink = color_of(c.paper.ink);
         Quantity_Color tint = color_of(c.paper.cap);
         if (body != c.bodies.end()) {
-            const Quantity_Color own = color_of(body->second.look.color);
-            tint = Quantity_Color(tint.Red() * 0.6 + own.Red() * 0.4, tint.Green() * 0.6 + own.Green() * 0.4,
-                                  tint.Blue() * 0.6 + own.Blue() * 0.4, Quantity_TOC_RGB);
+            tint = mixed(tint, color_of(cap.color.empty() ? body->second.look.color : cap.color),
+                         cap.color.empty() || c.paper.dark ? 0.4 : 0.8);
         }
-        Handle(CapFill) fill = new CapFill(cap.mesh, tint);
-        c.context->Display(fill, 0, -1, Standard_False);
-        c.caps.emplace_back(fill);
+        if (cap.mesh) {
+            Handle(CapFill) fill = new CapFill(cap.mesh, cap.inked ? mixed(tint, ink, 0.65) : tint);
+            c.context->Display(fill, 0, -1, Standard_False);
+            c.caps.emplace_back(fill);
+        }
         for (const auto& [lines, width] : {std::pair(&cap.hatch, 1.0), std::pair(&cap.outline, 2.0)}) {
-            Handle(LineBundle) bundle = new LineBundle(*lines, color_of(c.paper.ink), width);
+            Handle(LineBundle) bundle = new LineBundle(*lines, ink, width);
             c.context->Display(bundle, 0, -1, Standard_False);
             c.caps.emplace_back(bundle);
         }
@@ -354,6 +364,19 @@ void Viewer::zoom(double factor, double x, double y) {
     pan(dx, dy);
 }
 
+Camera Viewer::camera() const {
+    const Handle(Graphic3d_Camera)& camera = content_->view->Camera();
+    return {geom::plain(camera->Center()), geom::plain(camera->Direction()), geom::plain(camera->OrthogonalizedUp()),
+            camera->ViewDimensions().Y()};
+}
+
+void Viewer::set_camera(const Camera& wanted) {
+    look_along(wanted.along, wanted.up);
+    const Handle(Graphic3d_Camera)& camera = content_->view->Camera();
+    camera->MoveEyeTo(geom::exact(wanted.middle - wanted.along * camera->Distance()));
+    camera->SetScale(camera->Scale() * wanted.height / camera->ViewDimensions().Y());
+}
+
 double Viewer::pixels_per_mm() const {
     const Handle(Graphic3d_Camera)& camera = content_->view->Camera();
     return content_->height / camera->ViewDimensions().Y();
@@ -374,25 +397,6 @@ Vector3 Viewer::looking_along() const {
     return geom::plain(content_->view->Camera()->Direction());
 }
 
-namespace {
-
-// Which part of the line lies in what the cutaway leaves.
-std::array<double, 2> left_by(const std::optional<model::Cutaway>& cutaway, const Line3& line) {
-    constexpr double endless = std::numeric_limits<double>::infinity();
-    if (!cutaway) {
-        return {-endless, endless};
-    }
-    const Vector3 normal(cutaway->normal);
-    const double slope = normal.dot(line.along);
-    const double height = normal.dot(line.from - Point3(cutaway->origin));
-    if (slope == 0) {
-        return height > 0 ? std::array{1.0, -1.0} : std::array{-endless, endless};
-    }
-    return slope < 0 ? std::array{-height / slope, endless} : std::array{-endless, -height / slope};
-}
-
-} // namespace
-
 std::optional<Picked> Viewer::pick(double x, double y, const std::set<model::ElementKind>& accepted) const {
     const Content& c = *content_;
     if (c.view.IsNull()) {
@@ -403,7 +407,7 @@ std::optional<Picked> Viewer::pick(double x, double y, const std::set<model::Ele
     const double reach = pick_radius / pixels_per_mm();
     struct Seen {
         const BodyLook* look;
-        std::array<double, 2> part; ///< of the line
+        model::Stretches parts; ///< of the line
     };
     std::vector<Seen> passed;
     std::optional<Picked> face;
@@ -415,14 +419,22 @@ std::optional<Picked> Viewer::pick(double x, double y, const std::set<model::Ele
         if (!shown.look.pickable || part[0] > part[1]) {
             continue;
         }
-        const Seen seen{&shown.look, left_by(shown.look.clipped ? c.cutaway : std::nullopt, line)};
-        passed.push_back(seen);
-        const auto hit = seen.part[0] < depth
-                             ? shown.look.body->tree->first_face(line, seen.part[0], std::min(seen.part[1], depth))
-                             : std::nullopt;
-        if (hit && hit->at < depth) {
-            depth = hit->at;
-            face = Picked{id, {Kind::face, hit->face}, line.at(hit->at)};
+        passed.push_back({&shown.look, c.left_of(shown.look, line)});
+        const bool solid = shown.look.body->substance == Substance::solid && !shown.look.cutaways.empty();
+        for (const auto& [from, to] : passed.back().parts) {
+            const auto hit =
+                from < depth ? shown.look.body->tree->first_face(line, from, std::min(to, depth)) : std::nullopt;
+            // What is left through the far side was entered through a face that a cutaway cut.
+            if (hit && solid && hit->from_inside && std::isfinite(from)) {
+                depth = from;
+                face = Picked{id, {Kind::body, 0}, line.at(from), true};
+            } else if (hit && hit->at < depth) {
+                depth = hit->at;
+                face = Picked{id, {Kind::face, hit->face}, line.at(hit->at)};
+            }
+            if (hit) {
+                break;
+            }
         }
     }
     // An edge or vertex counts where it is not behind the face in front; within the pick radius it lies a little
@@ -432,15 +444,19 @@ std::optional<Picked> Viewer::pick(double x, double y, const std::set<model::Ele
     const double slack = 8 / pixels_per_mm();
     const bool looks_for_lines = accepted.contains(Kind::edge) || accepted.contains(Kind::vertex);
     for (const Seen& seen : looks_for_lines ? passed : std::vector<Seen>{}) {
-        for (const auto& each :
-             seen.look->body->tree->near(line, reach, seen.part[0], std::min(seen.part[1], depth + slack))) {
-            const Kind kind = each.vertex ? Kind::vertex : Kind::edge;
-            const std::tuple rank(each.vertex ? 0 : 1, static_cast<int>(each.away * pixels_per_mm() * 2), each.at);
-            if (accepted.contains(kind) && (!best || rank < best_rank)) {
-                best = Picked{seen.look->id, {kind, each.index}, each.place};
-                best_rank = rank;
+        for (const auto& [from, to] : seen.parts) {
+            for (const auto& each : seen.look->body->tree->near(line, reach, from, std::min(to, depth + slack))) {
+                const Kind kind = each.vertex ? Kind::vertex : Kind::edge;
+                const std::tuple rank(each.vertex ? 0 : 1, static_cast<int>(each.away * pixels_per_mm() * 2), each.at);
+                if (accepted.contains(kind) && (!best || rank < best_rank)) {
+                    best = Picked{seen.look->id, {kind, each.index}, each.place};
+                    best_rank = rank;
+                }
             }
         }
+    }
+    if (!best && face && face->cut) {
+        return accepted.contains(Kind::body) ? face : std::nullopt;
     }
     const bool face_will_do = accepted.contains(Kind::face) || accepted.contains(Kind::body);
     return best ? best : face_will_do ? face : std::nullopt;
@@ -455,11 +471,12 @@ bool Viewer::is_hidden(const Point3& place) const {
     const double slack = 2 / pixels_per_mm();
     for (const auto& [id, shown] : c.bodies) {
         const auto box = shown.look.body->mesh->box.part_of(line);
-        const auto left = left_by(shown.look.clipped ? c.cutaway : std::nullopt, line);
-        const double from = std::max({slack, box[0], left[0]});
-        const double to = std::min(box[1] + slack, left[1]);
-        if (shown.look.opaque() && from < to && shown.look.body->tree->first_face(line, from, to)) {
-            return true;
+        for (const auto& [begin, end] : shown.look.opaque() ? c.left_of(shown.look, line) : model::Stretches()) {
+            const double from = std::max({slack, box[0], begin});
+            const double to = std::min(box[1] + slack, end);
+            if (from < to && shown.look.body->tree->first_face(line, from, to)) {
+                return true;
+            }
         }
     }
     return false;

@@ -2,7 +2,7 @@
 // bound; knows nothing of the window around it. All pixels are device pixels from the upper left corner.
 #pragma once
 
-#include "scene/preview.h"
+#include "scene/caps.h"
 
 #include <array>
 #include <memory>
@@ -15,17 +15,27 @@ namespace kervo::scene {
 /// What faces are drawn with: light and shade; stripes, as if long lamps were mirrored in them; colours by curvature.
 enum class Shading { plain, zebra, curvature };
 
+/// What cutaways leave of a body, as it was worked out.
+struct OpenedBody {
+    ShownBodyPtr left;        ///< with its cut faces, which are not drawn; null: nothing
+    std::vector<int> sources; ///< for each of its faces that of the body that it lies on; -1: a cut face
+    bool operator==(const OpenedBody&) const = default;
+};
+
 struct BodyLook {
     model::BodyId id;
     ShownBodyPtr body;
-    std::string color;  ///< "#rrggbb"
-    std::string edge;   ///< colour of its edges
-    bool thick = false; ///< drawn with the thick line of a role
-    bool clipped = false;
-    double see_through = 0; ///< 0: not at all; 1: wholly
+    std::string color;                    ///< "#rrggbb"
+    std::string edge;                     ///< colour of its edges
+    bool thick = false;                   ///< drawn with the thick line of a role
+    std::vector<model::Cutaway> cutaways; ///< that open it
+    std::optional<OpenedBody> opened;     ///< by these, or by what they were a moment ago; nothing: not worked out
+    double see_through = 0;               ///< 0: not at all; 1: wholly
     bool edges_only = false;
     bool pickable = true;
     [[nodiscard]] bool opaque() const { return see_through == 0 && !edges_only; }
+    /// The graphics card cannot open it: what was worked out is drawn.
+    [[nodiscard]] bool drawn_opened() const;
     Shading shading = Shading::plain;
     double scale = 0;                             ///< of curvature (1/mm): where the full colours are
     std::map<model::BodyId, std::string> foreign; ///< colours of faces that came from other bodies
@@ -44,6 +54,7 @@ struct Picked {
     model::BodyId body;
     model::Element element; ///< face, edge or vertex
     Point3 point;           ///< where the pointer meets it
+    bool cut = false;       ///< on a face that a cutaway cuts: only the body is meant
 };
 
 struct Paper {
@@ -55,6 +66,13 @@ struct Paper {
 
 /// Directions to look from, as on the view sheet.
 enum class LookFrom { top, front, right, left, back, under, corner, corner_below };
+
+/// Where from one looks.
+struct Camera {
+    Point3 middle;     ///< of the picture
+    Vector3 along, up; ///< of length 1, square to each other
+    double height = 0; ///< mm from the lower to the upper border of the picture
+};
 
 class Viewer {
 public:
@@ -73,8 +91,8 @@ public:
     void set_paper(const Paper& paper);
     void set_bodies(const std::vector<BodyLook>& bodies);
     void set_highlights(const std::vector<Highlight>& highlights);
-    /// The plane of the cutaway, and its caps; nullopt shows everything whole.
-    void set_cutaway(const std::optional<model::Cutaway>& cutaway, const std::vector<Cap>& caps);
+    /// Faces that close what cutaways open; for picks, the bodies that these cut with.
+    void set_caps(const std::vector<Cap>& caps, const ShownBodies& cutting);
 
     void fit();
     void look_from(LookFrom from);
@@ -82,6 +100,8 @@ public:
     void turn(double sideways, double upwards);   ///< rad; the camera goes round the middle of what is seen
     void pan(double dx, double dy);               ///< pixels
     void zoom(double factor, double x, double y); ///< keeps the place under the pixel
+    [[nodiscard]] Camera camera() const;
+    void set_camera(const Camera& camera);
     [[nodiscard]] double pixels_per_mm() const;
     [[nodiscard]] std::array<double, 2> project(const Point3& point) const;
     [[nodiscard]] Line3 ray(double x, double y) const; ///< from the eye into the picture

@@ -1,10 +1,14 @@
 // What the rows of Contents do to the document: names, looks, groups and layers.
 #include "app/contents/contents_tree.h"
 
+#include "app/contents/material_dialog.h"
+
+#include "model/document/cutaways.h"
 #include "model/document/groups_and_layers.h"
 
 #include <QColorDialog>
 #include <QDropEvent>
+#include <QInputDialog>
 #include <QMenu>
 
 #include <algorithm>
@@ -60,6 +64,10 @@ void ContentsTree::show_selected_as(model::Showing showing) {
 void ContentsTree::toggle_hidden() {
     if (!layer().empty()) {
         change_layer([](model::Layer& each) { each.hidden = !each.hidden; });
+        return;
+    }
+    if (!selected(Row::cutaway).empty()) {
+        change_cutaways([](model::Cutaway& each) { each.on = !each.on; });
         return;
     }
     if (const auto drawn = selected_numbers(Row::sketch); !drawn.empty()) {
@@ -151,12 +159,19 @@ void ContentsTree::open_menu(const QPoint& at) {
         menu.addAction(tr("Remove the layer"), this, [this] {
             session_.edit([&](model::Document document) { return model::remove_layer(std::move(document), layer()); });
         });
+    } else if (row == Row::view) {
+        open_view_menu(menu, id_of(itemAt(at)));
+    } else if (row == Row::material) {
+        open_material_menu(menu, id_of(itemAt(at)));
+    } else if (row == Row::cutaway) {
+        open_cutaway_menu(menu);
     } else if (row == Row::sketch) {
         menu.addAction(tr("Hide or show"), this, &ContentsTree::toggle_hidden);
         menu.addAction(tr("Open"), this, [this, item = itemAt(at)] { emit itemDoubleClicked(item, 0); });
     } else if (row == Row::body || row == Row::group) {
         menu.addAction(tr("Rename"), this, &ContentsTree::rename_selected);
         menu.addAction(tr("Colour\u2026"), this, &ContentsTree::color_selected);
+        open_material_menu(menu, {});
         menu.addAction(tr("Hide or show"), this, &ContentsTree::toggle_hidden);
         menu.addAction(tr("Isolate"), this, &ContentsTree::isolate);
         menu.addAction(tr("See-through"), this, [this] { show_selected_as(Showing::see_through); });
@@ -201,35 +216,153 @@ void ContentsTree::take_item(QTreeWidgetItem* item, int column) {
     }
     const std::string id = id_of(item);
     const std::string name = item->text(0).trimmed().toStdString();
-    if (row_of(item) == Row::group) {
+    const Row row = row_of(item);
+    if (row == Row::body) {
+        take_tick(item, id);
+    } else if (row == Row::cutaway) {
+        session_.edit([&](model::Document document) {
+            model::Cutaway changed = *model::find_cutaway(document.cutaways, id);
+            changed.on = item->checkState(0) == Qt::Checked;
+            return model::put_cutaway(std::move(document), changed);
+        });
+    }
+    take_name(row, id, name);
+}
+
+void ContentsTree::take_name(Row row, const std::string& id, const std::string& name) {
+    if (row == Row::group) {
         session_.edit(
             [&](model::Document document) { return model::rename_group(std::move(document), std::stoi(id), name); });
-    } else if (row_of(item) == Row::layer) {
+    } else if (row == Row::layer) {
         session_.edit([&](model::Document document) { return model::rename_layer(std::move(document), id, name); });
         refresh(); // where the name was taken
-    } else if (row_of(item) == Row::body) {
-        take_tick(item, id);
-        if (!name.empty()) {
-            change_looks({id}, [&](const auto&, model::Appearance& look) {
-                look.name = name == session_.picture()->evaluation->traits.at(id).name ? look.name : name;
-            });
-        }
+    } else if (row == Row::view) {
+        views_->rename(id, name);
+        refresh();
+    } else if (row == Row::material) {
+        model::Material renamed = *model::find_material(session_.document(), id);
+        renamed.name = name;
+        session_.edit([&](model::Document document) { return model::put_material(std::move(document), id, renamed); });
+        refresh();
+    } else if (row == Row::cutaway) {
+        session_.edit([&](model::Document document) {
+            model::Cutaway changed = *model::find_cutaway(document.cutaways, id);
+            changed.name = name == id ? std::string() : name;
+            return model::put_cutaway(std::move(document), changed);
+        });
+    } else if (row == Row::body && !name.empty()) {
+        change_looks({id}, [&](const auto&, model::Appearance& look) {
+            look.name = name == session_.picture()->evaluation->traits.at(id).name ? look.name : name;
+        });
     }
 }
 
-// Whether the cutaway cuts it.
+// Whether the cutaway in hand opens it.
 void ContentsTree::take_tick(QTreeWidgetItem* item, const model::BodyId& id) {
-    auto cutaway = session_.cutaway();
+    const auto cutaway = viewport_.shown().cutaway_in_hand();
     if (!cutaway || !cutaway->on) {
         return;
     }
-    auto& whole = cutaway->left_whole;
-    const bool was_cut = std::find(whole.begin(), whole.end(), id) == whole.end();
-    const bool cut = item->checkState(0) == Qt::Checked;
-    if (cut != was_cut) {
-        cut ? void(std::erase(whole, id)) : whole.push_back(id);
-        session_.set_cutaway(cutaway);
+    const auto& traits = session_.picture()->evaluation->traits.at(id);
+    const bool was = model::concerns(*cutaway, session_.document(), id, traits.group, traits.layer);
+    const bool opened = item->checkState(0) == Qt::Checked;
+    if (opened != was) {
+        session_.set_cutaway(model::with_body(*cutaway, id, opened));
     }
+}
+
+// --- Cutaways -------------------------------------------------------------------------------------------------------
+
+void ContentsTree::change_cutaways(const std::function<void(model::Cutaway&)>& change) {
+    session_.edit([&](model::Document document) {
+        for (const std::string& letter : selected(Row::cutaway)) {
+            if (const auto* known = model::find_cutaway(document.cutaways, letter)) {
+                model::Cutaway changed = *known;
+                change(changed);
+                document = model::put_cutaway(std::move(document), changed);
+            }
+        }
+        return document;
+    });
+}
+
+void ContentsTree::open_cutaway_menu(QMenu& menu) {
+    menu.addAction(tr("Rename"), this, &ContentsTree::rename_selected);
+    menu.addAction(tr("Off or on"), this, [this] { change_cutaways([](auto& each) { each.on = !each.on; }); });
+    menu.addAction(tr("Flip"), this, [this] { change_cutaways([](auto& each) { each = model::flipped(each); }); });
+    menu.addAction(tr("Remove"), this, [this] {
+        session_.edit([&](model::Document document) {
+            for (const std::string& letter : selected(Row::cutaway)) {
+                document = model::remove_cutaway(std::move(document), letter);
+            }
+            return document;
+        });
+    });
+}
+
+// --- Views and materials --------------------------------------------------------------------------------------------
+
+void ContentsTree::open_view_menu(QMenu& menu, const std::string& name) {
+    menu.addAction(tr("Go there"), this, [this, name] { views_->go_to(name); });
+    menu.addAction(tr("Update"), this, [this, name] { views_->update(name); });
+    menu.addAction(tr("Rename"), this, &ContentsTree::rename_selected);
+    menu.addAction(tr("Note\u2026"), this, [this, name] {
+        const auto& views = session_.document().views;
+        const auto at =
+            std::find_if(views.begin(), views.end(), [&](const model::View& each) { return each.name == name; });
+        bool accepted = false;
+        const QString note = QInputDialog::getText(this, tr("Note"), tr("What the view is for"), QLineEdit::Normal,
+                                                   QString::fromStdString(at->note), &accepted);
+        if (accepted) {
+            views_->annotate(name, note.trimmed().toStdString());
+        }
+    });
+    menu.addAction(tr("Up"), this, [this, name] { views_->move(name, -1); });
+    menu.addAction(tr("Down"), this, [this, name] { views_->move(name, 1); });
+    menu.addAction(tr("Remove"), this, [this, name] { views_->remove(name); });
+}
+
+void ContentsTree::make_of(const std::string& material) {
+    change_looks(bodies(), [&](const auto&, model::Appearance& look) { look.material = material; });
+}
+
+void ContentsTree::add_material() {
+    const auto made = ask_for_material(session_.document(), {}, this);
+    const auto chosen = bodies();
+    if (made) {
+        session_.edit([&](model::Document document) {
+            for (const model::BodyId& body : chosen) {
+                document.appearance[body].material = made->name;
+            }
+            return model::put_material(std::move(document), {}, *made);
+        });
+    }
+}
+
+void ContentsTree::edit_material(const std::string& name) {
+    const model::Material* now = model::find_material(session_.document(), name);
+    const auto made = now == nullptr ? std::nullopt : ask_for_material(session_.document(), *now, this);
+    if (made) {
+        session_.edit([&](model::Document document) { return model::put_material(std::move(document), name, *made); });
+    }
+}
+
+// For a material, or, where the name is empty, for what the selected bodies are of.
+void ContentsTree::open_material_menu(QMenu& menu, const std::string& name) {
+    if (!name.empty()) {
+        menu.addAction(tr("Change\u2026"), this, [this, name] { edit_material(name); });
+        menu.addAction(tr("Rename"), this, &ContentsTree::rename_selected);
+        menu.addAction(tr("Remove"), this, [this, name] {
+            session_.edit([&](model::Document document) { return model::remove_material(std::move(document), name); });
+        });
+        return;
+    }
+    QMenu* of = menu.addMenu(tr("Material"));
+    for (const model::Material& material : session_.document().materials) {
+        of->addAction(QString::fromStdString(material.name), this, [this, chosen = material.name] { make_of(chosen); });
+    }
+    of->addAction(tr("None"), this, [this] { make_of({}); });
+    of->addAction(tr("New material\u2026"), this, &ContentsTree::add_material);
 }
 
 } // namespace kervo::app

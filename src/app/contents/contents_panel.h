@@ -1,11 +1,9 @@
-// Contents: what the document holds, and the cutaway with its answers.
+// Contents: what the document holds.
 #pragma once
 
 #include "app/contents/contents_tree.h"
 
-#include <QComboBox>
 #include <QLabel>
-#include <QLineEdit>
 
 namespace kervo::app {
 
@@ -18,21 +16,12 @@ public:
     [[nodiscard]] ContentsTree* tree() const { return tree_; }
 
 private:
-    /// Puts a cutaway on the selected flat face, else across the middle of everything, square to y.
-    void place_cutaway();
-    void flip_cutaway();
-    void remove_cutaway();
     void refresh();
-    void refresh_cutaway();
-    void set_axis(int axis);
 
     Session& session_;
     Viewport& viewport_;
     ContentsTree* tree_;
     QLabel* unit_;
-    QWidget* cutaway_;
-    QComboBox* axis_;
-    QLineEdit* offset_;
 };
 
 } // namespace kervo::app

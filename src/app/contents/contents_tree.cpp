@@ -1,10 +1,11 @@
 #include "app/contents/contents_tree.h"
 
+#include "app/contents/swatches.h"
 #include "app/look/counted.h"
+#include "model/document/cutaways.h"
 #include "model/document/groups_and_layers.h"
 
 #include <QHeaderView>
-#include <QPainter>
 #include <QTimer>
 
 #include <algorithm>
@@ -15,32 +16,6 @@ namespace {
 
 constexpr int id_role = Qt::UserRole;
 constexpr int row_role = Qt::UserRole + 1;
-
-QIcon swatch(const QColor& fill, const QColor& rim) {
-    QPixmap picture(14, 14);
-    picture.fill(Qt::transparent);
-    QPainter painter(&picture);
-    painter.setPen(rim);
-    painter.setBrush(fill);
-    painter.drawRoundedRect(1, 1, 11, 11, 2, 2);
-    return picture;
-}
-
-// A group: two sheets, one behind the other. A layer: a sheet seen aslant.
-QIcon sheets(const QColor& ink, bool aslant) {
-    QPixmap picture(14, 14);
-    picture.fill(Qt::transparent);
-    QPainter painter(&picture);
-    painter.setRenderHint(QPainter::Antialiasing, aslant);
-    painter.setPen(ink);
-    if (aslant) {
-        painter.drawPolygon(QPolygonF({{1, 9}, {5, 4}, {13, 4}, {9, 9}}));
-    } else {
-        painter.drawRect(1, 4, 8, 8);
-        painter.drawPolyline(QPolygonF({{4, 1}, {12, 1}, {12, 9}}));
-    }
-    return picture;
-}
 
 QString words_for(model::Showing showing) {
     switch (showing) {
@@ -59,7 +34,8 @@ QString words_for(model::Showing showing) {
 } // namespace
 
 ContentsTree::ContentsTree(Session& session, Viewport& viewport, const Theme& theme, QWidget* parent)
-    : QTreeWidget(parent), session_(session), viewport_(viewport), theme_(theme) {
+    : QTreeWidget(parent), session_(session), viewport_(viewport), views_(new Views(session, viewport, this)),
+      theme_(theme) {
     setColumnCount(2);
     setHeaderHidden(true);
     setRootIsDecorated(false);
@@ -86,6 +62,10 @@ ContentsTree::ContentsTree(Session& session, Viewport& viewport, const Theme& th
             });
         } else if (row_of(item) == Row::sketch) {
             QTimer::singleShot(0, this, [this, step = std::stoi(id_of(item))] { session_.open_card(step); });
+        } else if (row_of(item) == Row::view) {
+            QTimer::singleShot(0, this, [this, view = id_of(item)] { views_->go_to(view); });
+        } else if (row_of(item) == Row::material) {
+            QTimer::singleShot(0, this, [this, material = id_of(item)] { edit_material(material); });
         }
     });
     closed_.insert(key_of(Row::sketches, {}));
@@ -101,6 +81,9 @@ ContentsTree::ContentsTree(Session& session, Viewport& viewport, const Theme& th
     });
     connect(&session_, &Session::pictured, this, &ContentsTree::refresh);
     connect(&viewport_.hand(), &InHand::selection_changed, this, &ContentsTree::take_selection);
+    // Its rows are being clicked: they are made anew when that is over.
+    connect(views_, &Views::current_changed, this, &ContentsTree::refresh, Qt::QueuedConnection);
+    connect(&viewport_.hand(), &InHand::cutaway_changed, this, &ContentsTree::refresh, Qt::QueuedConnection);
 }
 
 void ContentsTree::set_theme(const Theme& theme) {
@@ -141,8 +124,11 @@ void ContentsTree::refresh() {
         add_bodies();
         add_layers();
         const bool draws = add_sketches();
-        add_counts();
-        setRootIsDecorated(draws || !session_.document().groups.empty() || !session_.document().layers.empty());
+        const bool opens = add_cutaways();
+        const bool kept = add_views();
+        const bool of = add_materials();
+        setRootIsDecorated(draws || opens || kept || of || !session_.document().groups.empty() ||
+                           !session_.document().layers.empty());
         for (QTreeWidgetItemIterator it(this); *it != nullptr; ++it) {
             (*it)->setExpanded(!closed_.contains(key_of(row_of(*it), id_of(*it))));
         }
@@ -204,7 +190,7 @@ QString open_or_closed(int borders) {
 void ContentsTree::add_body(QTreeWidgetItem* under, const model::BodyId& id, const scene::ShownBodyPtr& body) {
     const PicturePtr picture = session_.picture();
     const std::string& unit = session_.document().unit;
-    const auto cutaway = session_.cutaway();
+    const auto cutaway = viewport_.shown().cutaway_in_hand();
     const auto& traits = picture->evaluation->traits.at(id);
     const bool hidden = !viewport_.shown().is_shown(id);
     const double volume = body->volume;
@@ -230,6 +216,9 @@ void ContentsTree::add_body(QTreeWidgetItem* under, const model::BodyId& id, con
         item->setFont(0, slanted);
         tip += "; " + (hidden ? tr("hidden") : words_for(showing));
     }
+    if (const model::Material* material = model::material_of(session_.document(), id)) {
+        tip += tr("; %1, %2").arg(QString::fromStdString(material->name), mass_text(volume, material->density));
+    }
     if (!traits.layer.empty()) {
         tip += tr("; on layer %1").arg(QString::fromStdString(traits.layer));
     }
@@ -238,79 +227,12 @@ void ContentsTree::add_body(QTreeWidgetItem* under, const model::BodyId& id, con
         item->setText(1, tr("stale"));
         tip += tr("; stale, because a step before it failed");
     }
-    if (cutaway && cutaway->on) {
-        const auto& whole = cutaway->left_whole;
-        item->setCheckState(0, std::find(whole.begin(), whole.end(), id) == whole.end() ? Qt::Checked : Qt::Unchecked);
-        tip += tr("; the tick says whether the cutaway cuts it");
+    if (cutaway && cutaway->on && !body->blade) {
+        const bool opened = model::concerns(*cutaway, session_.document(), id, traits.group, traits.layer);
+        item->setCheckState(0, opened ? Qt::Checked : Qt::Unchecked);
+        tip += tr("; the tick says whether cutaway %1 opens it").arg(QString::fromStdString(cutaway->letter));
     }
     item->setToolTip(0, tip);
-}
-
-void ContentsTree::add_layers() {
-    const model::Document& document = session_.document();
-    if (document.layers.empty()) {
-        return;
-    }
-    const PicturePtr picture = session_.picture();
-    auto* head = add_row(nullptr, Row::layers, {}, tr("Layers"), QString::number(document.layers.size()));
-    head->setForeground(0, theme_.quiet);
-    head->setFlags(Qt::ItemIsEnabled);
-    for (const model::Layer& layer : document.layers) {
-        const auto count = std::count_if(picture->after.begin(), picture->after.end(), [&](const auto& body) {
-            return picture->evaluation->traits.at(body.first).layer == layer.name;
-        });
-        const bool current = document.current_layer == layer.name;
-        QStringList words;
-        words << (layer.hidden ? tr("hidden") : QString()) << (layer.locked ? tr("locked") : QString())
-              << (current ? tr("current") : QString());
-        words.removeAll(QString());
-        const QString name = QString::fromStdString(layer.name);
-        // One word, so that the names keep their room; the tip has all of them.
-        auto* row = add_row(head, Row::layer, name, name, words.isEmpty() ? QString::number(count) : words.first());
-        row->setFlags(row->flags() | Qt::ItemIsEditable);
-        row->setIcon(0, sheets(layer.hidden ? theme_.quiet : theme_.ink, true));
-        QFont weighty = font();
-        weighty.setBold(current);
-        row->setFont(0, weighty);
-        row->setForeground(0, layer.hidden ? theme_.quiet : theme_.ink);
-        row->setToolTip(0, tr("%1, a layer with %2%3. A double click makes it current: new bodies lie on it.")
-                               .arg(name, counted(count, tr("body"), tr("bodies")),
-                                    words.isEmpty() ? QString() : "; " + words.join(", ")));
-    }
-}
-
-// Hidden ones are written pale, as hidden bodies are.
-bool ContentsTree::add_sketches() {
-    const model::Document& document = session_.document();
-    const auto shown = model::sketches_shown(document);
-    std::vector<model::StepPtr> sketches;
-    std::copy_if(document.steps.begin(), document.steps.end(), std::back_inserter(sketches),
-                 [](const model::StepPtr& step) { return model::draws(step->definition); });
-    auto* head = add_row(nullptr, Row::sketches, {}, tr("Sketches"), QString::number(sketches.size()));
-    head->setFlags(Qt::ItemIsEnabled);
-    head->setForeground(0, theme_.quiet);
-    for (const model::StepPtr& step : sketches) {
-        const QString name =
-            QString::fromStdString(step->name.empty() ? model::title_of(step->definition) : step->name);
-        auto* row = add_row(head, Row::sketch, QString::number(step->id), name, QString::number(step->number));
-        const bool hidden = !shown.contains(step->id);
-        QFont slanted = font();
-        slanted.setItalic(hidden);
-        row->setFont(0, slanted);
-        row->setForeground(0, hidden ? theme_.quiet : theme_.ink);
-        row->setToolTip(0, tr("%1, a sketch, %2. A double click opens it; H hides or shows it.")
-                               .arg(name, hidden ? tr("hidden") : tr("seen in the model")));
-    }
-    return !sketches.empty();
-}
-
-void ContentsTree::add_counts() {
-    const auto cutaway = session_.cutaway();
-    const QString letters =
-        cutaway ? QString::fromUtf8("%1\u2013%1").arg(QString::fromStdString(cutaway->letter)) : QString("0");
-    auto* item = add_row(nullptr, Row::other, {}, tr("Cutaways"), letters);
-    item->setFlags(Qt::ItemIsEnabled);
-    item->setForeground(0, theme_.quiet);
 }
 
 // --- Selection ------------------------------------------------------------------------------------------------------
@@ -385,8 +307,25 @@ std::map<model::BodyId, int> ContentsTree::groups_now() const {
     return now;
 }
 
+std::vector<std::string> ContentsTree::scope_members() const {
+    std::vector<std::string> members;
+    for (const model::Reference& each : viewport_.hand().selection()) {
+        if (std::find(members.begin(), members.end(), each.body) == members.end()) {
+            members.push_back(each.body);
+        }
+    }
+    for (const std::string& layer : selected(Row::layer)) {
+        members.push_back(model::reference_to_layer(layer));
+    }
+    return members;
+}
+
 void ContentsTree::tell_selection() {
     if (filling_) {
+        return;
+    }
+    if (const auto cutaways = selected(Row::cutaway); !cutaways.empty()) {
+        viewport_.hand().take_cutaway(cutaways.back());
         return;
     }
     std::vector<model::Reference> chosen;

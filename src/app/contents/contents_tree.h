@@ -4,9 +4,11 @@
 #include "app/look/theme.h"
 #include "app/session/session.h"
 #include "app/verbs/verbs.h"
-#include "app/view/viewport.h"
+#include "app/view/views.h"
 
 #include <QTreeWidget>
+
+class QMenu;
 
 namespace kervo::app {
 
@@ -19,24 +21,51 @@ public:
 
     /// What it adds to the bar and the shortcuts.
     std::vector<Verb> verbs();
+    /// Bodies, groups and layers that are selected, as a cutaway's scope names them.
+    [[nodiscard]] std::vector<std::string> scope_members() const;
 
 protected:
     void dropEvent(QDropEvent* event) override;
 
 private:
-    enum class Row { other, body, group, layers, layer, sketches, sketch };
+    enum class Row {
+        other,
+        body,
+        group,
+        layers,
+        layer,
+        sketches,
+        sketch,
+        cutaways,
+        cutaway,
+        views,
+        view,
+        materials,
+        material
+    };
     QTreeWidgetItem* add_row(QTreeWidgetItem* under, Row row, const QString& id, const QString& name,
                              const QString& text);
     void add_bodies();
     void add_body(QTreeWidgetItem* under, const model::BodyId& id, const scene::ShownBodyPtr& body);
     void add_layers();
     bool add_sketches(); ///< whether there are any
-    void add_counts();
+    bool add_cutaways(); ///< whether there are any
+    bool add_views();
+    bool add_materials();
     void rename_selected();
     void color_selected();
     /// Of all that is selected; where nothing is, of all bodies. Again: as before.
     void show_selected_as(model::Showing showing);
     void toggle_hidden();
+    void change_cutaways(const std::function<void(model::Cutaway&)>& change);
+    void open_cutaway_menu(QMenu& menu);
+    void open_view_menu(QMenu& menu, const std::string& name);
+    void open_material_menu(QMenu& menu, const std::string& name);
+    /// Of the selected bodies; empty: none.
+    void make_of(const std::string& material);
+    void add_material();
+    void edit_material(const std::string& name);
+    void take_name(Row row, const std::string& id, const std::string& name);
     /// Hides all but what is selected.
     void isolate();
     /// Nothing is hidden, see-through or set aside then; layers that are hidden stay so.
@@ -72,6 +101,7 @@ private:
 
     Session& session_;
     Viewport& viewport_;
+    Views* views_;
     Theme theme_;
     bool filling_ = false;
     std::set<std::string> closed_; ///< rows that are folded: by the user, and the sketches until then

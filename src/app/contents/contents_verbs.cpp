@@ -1,4 +1,4 @@
-// Verbs of Contents: groups, layers, how bodies are shown, and the cutaway.
+// Verbs of Contents: groups, layers, how bodies are shown, views, materials.
 #include "app/contents/contents_panel.h"
 
 namespace kervo::app {
@@ -8,7 +8,7 @@ std::vector<Verb> ContentsTree::verbs() {
     const auto as = [this](model::Showing showing) { return [this, showing] { show_selected_as(showing); }; };
     const BarGroup join = BarGroup::join;
     const BarGroup inside = BarGroup::inside;
-    return {
+    std::vector<Verb> verbs{
         {"group", join, tr("Group"), tr("Holds the selected bodies and groups together, without uniting them."),
          "Ctrl+G", [this] { group_selected(); }, has_document},
         {"dissolve_group", join, tr("Dissolve the group"), tr("Takes the selected groups apart again."), "Ctrl+Shift+G",
@@ -34,23 +34,16 @@ std::vector<Verb> ContentsTree::verbs() {
          "", [this] { move_to_current_layer(); }, has_document},
         {"rename", {}, tr("Rename"), tr("Renames what is selected in Contents."), "", [this] { rename_selected(); }},
         {"color", {}, tr("Colour body"), tr("Colours the selected bodies."), "", [this] { color_selected(); }},
+        {"new_material", inside, tr("New material"),
+         tr("Name, colour, density and hatch; the selected bodies are of it then."), "", [this] { add_material(); },
+         has_document},
     };
+    add_verbs(verbs, views_->verbs());
+    return verbs;
 }
 
 std::vector<Verb> ContentsPanel::verbs() {
-    const auto has_document = [this] { return !session_.document().steps.empty(); };
-    const auto cutting = [this] { return session_.cutaway().has_value(); };
-    std::vector<Verb> verbs{
-        {"cutaway", BarGroup::inside, tr("Cutaway"),
-         tr("Opens the picture at the selected flat face, or through the middle."), "K", [this] { place_cutaway(); },
-         has_document},
-        {"flip_cutaway", BarGroup::inside, tr("Flip the cutaway"), tr("Takes away the other side."), "Shift+K",
-         [this] { flip_cutaway(); }, cutting},
-        {"remove_cutaway", BarGroup::inside, tr("Remove the cutaway"), tr("Shows everything whole again."), "",
-         [this] { remove_cutaway(); }, cutting},
-    };
-    add_verbs(verbs, tree_->verbs());
-    return verbs;
+    return tree_->verbs();
 }
 
 } // namespace kervo::app

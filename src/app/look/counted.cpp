@@ -61,4 +61,9 @@ QString volume_unit(const std::string& document_unit) {
     return QString::fromUtf8(document_unit == "m" ? "m\u00b3" : "cm\u00b3");
 }
 
+QString mass_text(double volume, double density) {
+    const double grams = volume / 1000 * density;
+    return grams < 1000 ? QString::number(grams, 'f', 1) + " g" : QString::number(grams / 1000, 'f', 2) + " kg";
+}
+
 } // namespace kervo::app

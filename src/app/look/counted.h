@@ -27,4 +27,7 @@ QString quantity_text(const Quantity& value, const std::string& document_unit);
 QString volume_number(double volume, const std::string& document_unit);
 QString volume_unit(const std::string& document_unit);
 
+/// Of so many mm^3 at so many g/cm^3: "884.97 g", "12.5 kg".
+QString mass_text(double volume, double density);
+
 } // namespace kervo::app

@@ -3,8 +3,10 @@
 #include "io/document/document_file.h"
 #include "io/document/document_json.h"
 #include "io/reader/import_child.h"
+#include "model/document/cutaways.h"
 #include "model/document/differences.h"
 #include "model/document/new_names.h"
+#include "model/looking/taken_away.h"
 #include "model/route/unanswered.h"
 #include "model/steps/planned/planned.h"
 
@@ -281,31 +283,36 @@ void Session::show_as_of(int step) {
     become(current_);
 }
 
-std::optional<model::Cutaway> Session::cutaway() const {
-    if (dragged_) {
-        return dragged_;
+std::vector<model::Cutaway> Session::cutaways() const {
+    auto all = document().cutaways;
+    for (model::Cutaway& each : all) {
+        each = dragged_ && dragged_->letter == each.letter ? *dragged_ : each;
     }
-    return document().cutaways.empty() ? std::nullopt : std::optional(document().cutaways.front());
+    return all;
 }
 
 void Session::preview_cutaway(const model::Cutaway& cutaway) {
     dragged_ = cutaway;
-    request();
+    const auto all = cutaways();
+    if (std::any_of(all.begin(), all.end(),
+                    [](const model::Cutaway& each) { return each.on && model::planes_of(each).empty(); })) {
+        request();
+    }
 }
 
-void Session::set_cutaway(const std::optional<model::Cutaway>& cutaway) {
+void Session::set_cutaway(const model::Cutaway& cutaway) {
+    const bool moved = dragged_.has_value();
     dragged_.reset();
-    edit([&](model::Document document) {
-        auto& all = document.cutaways; // the first is the one that is shown; a file may hold more
-        if (cutaway && all.empty()) {
-            all.push_back(*cutaway);
-        } else if (cutaway) {
-            all.front() = *cutaway;
-        } else if (!all.empty()) {
-            all.erase(all.begin());
-        }
-        return document;
-    });
+    const model::DocumentPtr before = current_;
+    edit([&](const model::Document& document) { return model::put_cutaway(document, cutaway); });
+    if (moved && before == current_) { // it was brought back to where it stood
+        request();
+    }
+}
+
+void Session::remove_cutaway(const std::string& letter) {
+    dragged_.reset();
+    edit([&](const model::Document& document) { return model::remove_cutaway(document, letter); });
 }
 
 void Session::adopt_document(model::Document document, const std::optional<io::Recovered>& unsaved) {
@@ -332,7 +339,7 @@ void Session::adopt_document(model::Document document, const std::optional<io::R
 
 void Session::request() {
     whole_is_new_ = false;
-    PictureRequest next{document(), card_ != 0 ? card_ : as_of_, card_ != 0, cutaway()};
+    PictureRequest next{document(), card_ != 0 ? card_ : as_of_, card_ != 0, cutaways()};
     evaluator_.request(std::move(next));
 }
 

@@ -88,10 +88,17 @@ public:
     [[nodiscard]] int as_of() const { return as_of_; }
     void show_as_of(int step);
 
-    /// The cutaway while it is dragged, before it becomes an edit.
+    /// Those of the document; one that is dragged as it is at the moment.
+    [[nodiscard]] std::vector<model::Cutaway> cutaways() const;
+    /// A cutaway while it is dragged, before it becomes an edit. What triangles show of it is not worked out until it
+    /// rests.
     void preview_cutaway(const model::Cutaway& cutaway);
-    [[nodiscard]] std::optional<model::Cutaway> cutaway() const;
-    void set_cutaway(const std::optional<model::Cutaway>& cutaway);
+    void rest_cutaway() { request(); }
+    /// The letter of the one that is dragged; empty: none is.
+    [[nodiscard]] std::string dragged_cutaway() const { return dragged_ ? dragged_->letter : std::string(); }
+    /// In place of the one of its letter, or a new one.
+    void set_cutaway(const model::Cutaway& cutaway);
+    void remove_cutaway(const std::string& letter);
 
     void start_new();
     /// Begins with a document that has no file: a demonstration. Findings: those of the document's text.

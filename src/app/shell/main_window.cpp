@@ -48,6 +48,7 @@ MainWindow::MainWindow() : theme_(paper_theme()) {
     column->setSpacing(0);
     viewport_ = new Viewport(session_, theme_);
     contents_ = new ContentsPanel(session_, *viewport_, theme_);
+    cutaway_ = new CutawayCard(session_, *viewport_, *contents_->tree());
     parameters_ = new ParametersPanel(session_, theme_);
     route_ = new RoutePanel(session_, *viewport_, theme_);
     build_verbs();
@@ -58,8 +59,10 @@ MainWindow::MainWindow() : theme_(paper_theme()) {
     auto* left = new QSplitter(Qt::Vertical);
     left->setObjectName("left");
     left->addWidget(contents_);
+    left->addWidget(cutaway_);
     left->addWidget(parameters_);
-    left->setSizes({340, 350});
+    left->setSizes({340, 240, 350});
+    left->setCollapsible(1, false);
     left->setHandleWidth(1);
     auto* across = new QSplitter(Qt::Horizontal);
     across->setHandleWidth(1);

@@ -4,6 +4,7 @@
 
 #include "app/cards/route_panel.h"
 #include "app/contents/contents_panel.h"
+#include "app/contents/cutaway_card.h"
 #include "app/contents/parameters_panel.h"
 #include "app/drawing/tool_strip.h"
 #include "app/look/one_line.h"
@@ -75,6 +76,7 @@ private:
     Session session_;
     Viewport* viewport_;
     ContentsPanel* contents_;
+    CutawayCard* cutaway_;
     ParametersPanel* parameters_;
     RoutePanel* route_;
     NoticeBar* notice_;

@@ -10,7 +10,8 @@ namespace kervo::app {
 
 void MainWindow::build_verbs() {
     auto* steps = new StepVerbs(session_, *viewport_, this);
-    for (auto& more : {file_verbs(), steps->all(), marker_verbs(), contents_->verbs(), hand_over_verbs()}) {
+    for (auto& more :
+         {file_verbs(), steps->all(), marker_verbs(), cutaway_->verbs(), contents_->verbs(), hand_over_verbs()}) {
         add_verbs(verbs_, more);
     }
     for (const auto& tool : viewport_->tools()) {

@@ -36,6 +36,13 @@ void InHand::set_marker(Marker marker) {
     emit marker_changed();
 }
 
+void InHand::take_cutaway(const std::string& letter) {
+    if (letter != cutaway_) {
+        cutaway_ = letter;
+        emit cutaway_changed();
+    }
+}
+
 void InHand::set_shading(scene::Shading shading) {
     if (shading_ != shading) {
         shading_ = shading;

@@ -67,11 +67,16 @@ public:
     [[nodiscard]] int drawn_step() const { return drawn_step_; }
     void set_drawn_step(int step) { drawn_step_ = step; }
 
+    /// The letter of the cutaway whose answers stand in Contents and whose handles can be pulled; it may be gone.
+    [[nodiscard]] const std::string& cutaway() const { return cutaway_; }
+    void take_cutaway(const std::string& letter);
+
     /// What faces are drawn with.
     [[nodiscard]] scene::Shading shading() const { return shading_; }
     void set_shading(scene::Shading shading);
 
 signals:
+    void cutaway_changed();
     void shading_changed();
     void marker_changed();
     void target_changed();
@@ -86,6 +91,7 @@ private:
     std::vector<model::Reference> selection_;
     std::optional<model::Reference> pointed_out_;
     int drawn_step_ = 0;
+    std::string cutaway_;
     scene::Shading shading_ = scene::Shading::plain;
 };
 

@@ -1,5 +1,6 @@
 #include "app/view/shown_model.h"
 
+#include "model/document/cutaways.h"
 #include "model/document/groups_and_layers.h"
 #include "model/names/words.h"
 
@@ -57,6 +58,9 @@ QColor ShownModel::color_of(const Theme& theme, const model::BodyId& id) const {
     if (traits != nullptr && !traits->color.empty()) {
         return body_color(theme, QString::fromStdString(traits->color));
     }
+    if (const model::Material* material = model::material_of(session_.document(), id)) {
+        return body_color(theme, QString::fromStdString(material->color));
+    }
     // By the step that made it, so that it stays what it is whatever else is done.
     const int maker = model::maker_of(id);
     const auto& steps = session_.document().steps;
@@ -111,6 +115,16 @@ std::vector<model::BodyId> ShownModel::selected_bodies() const {
 
 Box3 ShownModel::bounds() const {
     return session_.picture() ? session_.picture()->bounds : Box3();
+}
+
+Box3 ShownModel::bounds_seen() const {
+    Box3 box;
+    for (const auto& [id, body] : bodies()) {
+        if (!body->blade && is_shown(id)) {
+            box.add(body->box);
+        }
+    }
+    return box.empty() ? bounds() : box;
 }
 
 // --- The open card --------------------------------------------------------------------------------------------------
@@ -193,6 +207,11 @@ std::string ShownModel::role_color(const Theme& theme, const model::BodyId& id) 
     return chosen ? theme.workpiece.name().toStdString() : std::string();
 }
 
+bool ShownModel::is_glass(const model::BodyId& id) const {
+    const model::Material* material = model::material_of(session_.document(), id);
+    return material != nullptr && material->glass;
+}
+
 scene::BodyLook ShownModel::look_of(const Theme& theme, const model::BodyId& id,
                                     const scene::ShownBodyPtr& body) const {
     scene::BodyLook look;
@@ -206,6 +225,7 @@ scene::BodyLook ShownModel::look_of(const Theme& theme, const model::BodyId& id,
     look.see_through = body->blade || showing == model::Showing::aside ? 0.85
                        : is_ghost(id)                                  ? 0.8
                        : showing == model::Showing::see_through        ? 0.6
+                       : is_glass(id)                                  ? 0.6
                                                                        : 0;
     look.edges_only = showing == model::Showing::edges && !is_ghost(id);
     look.pickable = is_pickable(id);
@@ -245,8 +265,7 @@ std::vector<scene::BodyLook> ShownModel::looks(const Theme& theme) const {
     if (!picture) {
         return looks;
     }
-    const auto cutaway = session_.cutaway();
-    const bool cut = cutaway && cutaway->on;
+    const auto cutaways = session_.cutaways();
     auto wanted = bodies();
     for (const auto& each : picture->before) {
         if (is_ghost(each.first)) {
@@ -255,7 +274,7 @@ std::vector<scene::BodyLook> ShownModel::looks(const Theme& theme) const {
     }
     for (const auto& [id, shape] : wanted) {
         const bool endless = shape->blade && shape->blade->endless(); // written on the drawing, as a line
-        if (endless || !is_shown(id)) {
+        if (endless || !is_shown(id) || model::cuts_with(cutaways, id)) {
             continue;
         }
         looks.push_back(look_of(theme, id, shape));
@@ -263,9 +282,11 @@ std::vector<scene::BodyLook> ShownModel::looks(const Theme& theme) const {
             looks.back().shading = hand_.shading();
             looks.back().scale = scale;
         }
-        const bool whole =
-            cut && std::find(cutaway->left_whole.begin(), cutaway->left_whole.end(), id) != cutaway->left_whole.end();
-        looks.back().clipped = cut && !whole;
+        looks.back().cutaways = opening(id);
+        if (const auto opened = picture->opened.find(shape); opened != picture->opened.end()) {
+            looks.back().opened = opened->second;
+            looks.back().opened = looks.back().drawn_opened() ? looks.back().opened : std::nullopt;
+        }
     }
     for (const auto& [step, curves] : picture->sketches) {
         if (step != hand_.drawn_step()) { // that one is ink
@@ -274,11 +295,59 @@ std::vector<scene::BodyLook> ShownModel::looks(const Theme& theme) const {
             look.body = curves;
             look.edge = theme.quiet.name().toStdString();
             look.pickable = false;
-            look.clipped = cut;
+            std::copy_if(
+                cutaways.begin(), cutaways.end(), std::back_inserter(look.cutaways),
+                [](const model::Cutaway& each) { return each.on && each.scope != model::Cutaway::Scope::only; });
             looks.push_back(std::move(look));
         }
     }
     return looks;
+}
+
+std::vector<model::Cutaway> ShownModel::opening(const model::BodyId& id) const {
+    const auto picture = session_.picture();
+    return picture ? model::opening(session_.cutaways(), session_.document(), *picture->evaluation, id)
+                   : std::vector<model::Cutaway>();
+}
+
+std::optional<model::Cutaway> ShownModel::cutaway_in_hand() const {
+    const auto all = session_.cutaways();
+    const auto* known = model::find_cutaway(all, hand_.cutaway());
+    return known != nullptr ? std::optional(*known) : std::nullopt;
+}
+
+std::vector<scene::Cap> ShownModel::caps(const std::vector<scene::BodyLook>& looks, double fineness) const {
+    const auto picture = session_.picture();
+    const std::string dragged = picture->cutaways == session_.cutaways() ? "" : session_.dragged_cutaway();
+    const auto within = [&](const model::BodyId& id, const Line3& line) {
+        const auto cutting = scene::find_body(picture->after, id);
+        return cutting ? scene::inside_of(*cutting, line) : model::Stretches();
+    };
+    std::vector<scene::Cap> caps;
+    size_t place = 0;
+    for (const auto& [id, body] : picture->after) {
+        const auto look = std::find_if(looks.begin(), looks.end(),
+                                       [&, &wanted = id](const scene::BodyLook& each) { return each.id == wanted; });
+        if (look == looks.end()) {
+            continue;
+        }
+        const size_t own_place = look->cutaways.empty() || body->substance != scene::Substance::solid ? place : place++;
+        if (look->edges_only) {
+            continue;
+        }
+        if (scene::are_live(look->cutaways, dragged)) {
+            const double size = picture->bounds.diagonal();
+            const auto style = [&, &own = id](const model::Cutaway& cutaway) {
+                return scene::cap_style(session_.document(), cutaway, own, own_place, size);
+            };
+            auto live = scene::live_caps(id, *body, look->cutaways, style, std::max(fineness, size / 1500), within);
+            std::move(live.begin(), live.end(), std::back_inserter(caps));
+            continue;
+        }
+        std::copy_if(picture->caps.begin(), picture->caps.end(), std::back_inserter(caps),
+                     [&, &wanted = id](const scene::Cap& cap) { return cap.body == wanted; });
+    }
+    return caps;
 }
 
 // Finding names again takes time in a large body, and the pointer moves often.
@@ -319,6 +388,9 @@ const std::vector<scene::Highlight>& ShownModel::highlights(const Theme& theme) 
 QString ShownModel::words_for(const scene::Picked& found) const {
     const auto* traits = traits_of(found.body);
     const QString text = traits == nullptr ? QString() : QString::fromStdString(traits->name);
+    if (found.cut) {
+        return text + QString::fromUtf8(" \u00b7 ") + QObject::tr("cut open");
+    }
     const auto owner = body(found.body);
     return owner ? text + QString::fromUtf8(" \u00b7 ") +
                        QString::fromStdString(owner->elements->words(found.element, session_.document().unit))

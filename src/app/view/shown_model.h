@@ -36,6 +36,8 @@ public:
     /// Bodies that are selected as such, or with their group.
     [[nodiscard]] std::vector<model::BodyId> selected_bodies() const;
     [[nodiscard]] Box3 bounds() const; ///< empty where there is nothing
+    /// Of bodies that are not hidden; of all where they are.
+    [[nodiscard]] Box3 bounds_seen() const;
 
     /// The step of the open card; null where there is none.
     [[nodiscard]] model::StepPtr card_step() const { return session_.document().step(session_.card()); }
@@ -54,6 +56,14 @@ public:
     /// As in the picture.
     [[nodiscard]] ParameterValues parameters() const;
 
+    /// Cutaways that open a body, as they are at the moment.
+    [[nodiscard]] std::vector<model::Cutaway> opening(const model::BodyId& id) const;
+    /// The one whose handles can be pulled; nothing where none is.
+    [[nodiscard]] std::optional<model::Cutaway> cutaway_in_hand() const;
+    /// Faces that close these bodies where they are opened: as they were worked out, or, where a cutaway is dragged, of
+    /// triangles and rows that are `fineness` mm high.
+    [[nodiscard]] std::vector<scene::Cap> caps(const std::vector<scene::BodyLook>& looks, double fineness) const;
+
     /// What is drawn, bodies and sketches, in the colours of a theme.
     [[nodiscard]] std::vector<scene::BodyLook> looks(const Theme& theme) const;
     /// The curvature (1/mm) that has the full colours, where faces are coloured by it: a round number in which most of
@@ -65,6 +75,7 @@ public:
     [[nodiscard]] QString words_for(const scene::Picked& found) const;
 
 private:
+    [[nodiscard]] bool is_glass(const model::BodyId& id) const;
     [[nodiscard]] scene::BodyLook look_of(const Theme& theme, const model::BodyId& id,
                                           const scene::ShownBodyPtr& body) const;
     [[nodiscard]] std::string role_color(const Theme& theme, const model::BodyId& id) const;

@@ -116,18 +116,8 @@ void Viewport::show_bodies() {
     if (attached_ && session_.picture()) {
         makeCurrent();
         const auto looks = shown_.looks(theme_);
-        const auto cutaway = session_.cutaway();
-        const bool cut = cutaway && cutaway->on;
-        viewer_.set_cutaway(cut ? cutaway : std::nullopt, {});
         viewer_.set_bodies(looks);
-        std::vector<scene::Cap> caps;
-        for (const scene::Cap& cap : session_.picture()->caps) {
-            if (std::any_of(looks.begin(), looks.end(),
-                            [&](const scene::BodyLook& look) { return look.id == cap.body; })) {
-                caps.push_back(cap);
-            }
-        }
-        viewer_.set_cutaway(cut ? cutaway : std::nullopt, caps);
+        viewer_.set_caps(shown_.caps(looks, 1 / viewer_.pixels_per_mm()), session_.picture()->after);
         show_highlights();
         doneCurrent();
     }
@@ -154,12 +144,6 @@ void Viewport::light_up() {
         doneCurrent();
         update();
     }
-}
-
-void Viewport::show_cutaway(const model::Cutaway& cutaway) {
-    makeCurrent();
-    viewer_.set_cutaway(cutaway, {});
-    doneCurrent();
 }
 
 void Viewport::take_picture() {
@@ -241,6 +225,24 @@ void Viewport::look_along(const Vector3& direction, const Vector3& up) {
     if (attached_) {
         viewer_.look_along(direction, up);
         fit();
+    }
+}
+
+void Viewport::write_camera(model::View& view) const {
+    const scene::Camera camera = viewer_.camera();
+    view.middle = camera.middle.array();
+    view.along = {camera.along.x, camera.along.y, camera.along.z};
+    view.up = {camera.up.x, camera.up.y, camera.up.z};
+    view.height = camera.height;
+}
+
+void Viewport::read_camera(const model::View& view) {
+    const Vector3 along = Vector3(view.along).unit();
+    const Vector3 up = (Vector3(view.up) - along * along.dot(Vector3(view.up))).unit();
+    if (attached_ && along.length() > 0 && up.length() > 0 && view.height > 0) {
+        view_chosen_ = true;
+        viewer_.set_camera({view.middle, along, up, view.height});
+        repaint_all();
     }
 }
 

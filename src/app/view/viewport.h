@@ -38,6 +38,9 @@ public:
     void fit();
     void look_from(scene::LookFrom from);
     void look_along(const Vector3& direction, const Vector3& up);
+    /// Into a view, and from it.
+    void write_camera(model::View& view) const;
+    void read_camera(const model::View& view);
     void turn(double sideways, double upwards); ///< rad
     void pan(const QPointF& by);                ///< pixels
     void zoom(double factor, const QPointF& at);
@@ -73,8 +76,6 @@ public:
     void show_cursor();
     /// Draws bodies and what is lit up anew; then everything that is written.
     void show_bodies();
-    /// The plane of the cutaway alone, while it is dragged.
-    void show_cutaway(const model::Cutaway& cutaway);
     void repaint_all();
     void repaint_ink() { ink_->update(); }
     /// Of what is being painted.

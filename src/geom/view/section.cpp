@@ -2,6 +2,7 @@
 
 #include "geom/kernel/common_part.h"
 #include "geom/measure/measure.h"
+#include "geom/view/raster.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
@@ -37,14 +38,10 @@ std::optional<std::vector<TopoDS_Shape>> section_faces(const TopoDS_Shape& shape
 
 namespace {
 
-struct Flat {
-    double u, v;
-};
-
 // Boundary of the face as straight bits, in coordinates along and across the hatch.
-std::vector<std::array<Flat, 2>> boundary_bits(const TopoDS_Shape& face, const gp_Pnt& origin, const gp_Vec& along,
-                                               const gp_Vec& across, double deflection) {
-    std::vector<std::array<Flat, 2>> bits;
+std::vector<FlatBit> boundary_bits(const TopoDS_Shape& face, const gp_Pnt& origin, const gp_Vec& along,
+                                   const gp_Vec& across, double deflection) {
+    std::vector<FlatBit> bits;
     const auto flat = [&](const gp_Pnt& p) {
         const gp_Vec from(origin, p);
         return Flat{from.Dot(along), from.Dot(across)};
@@ -74,25 +71,10 @@ std::vector<Segment3> hatch_lines(const TopoDS_Shape& face, const gp_Ax3& frame,
     const gp_Vec along = gp_Vec(frame.XDirection()) * std::cos(angle) + gp_Vec(frame.YDirection()) * std::sin(angle);
     const gp_Vec across = gp_Vec(frame.XDirection()) * -std::sin(angle) + gp_Vec(frame.YDirection()) * std::cos(angle);
     const auto bits = boundary_bits(face, frame.Location(), along, across, deflection);
-    std::map<long, std::vector<double>> crossings; // raster line -> places along it
-    for (const auto& [a, b] : bits) {
-        const double low = std::min(a.v, b.v);
-        const double high = std::max(a.v, b.v);
-        for (long line = std::lround(std::floor(low / spacing)) + 1; static_cast<double>(line) * spacing <= high;
-             ++line) {
-            const double v = static_cast<double>(line) * spacing;
-            if (v > low) {
-                crossings[line].push_back(a.u + (b.u - a.u) * (v - a.v) / (b.v - a.v));
-            }
-        }
-    }
     std::vector<Segment3> lines;
-    for (auto& [line, places] : crossings) {
-        std::sort(places.begin(), places.end());
-        const gp_Pnt base = frame.Location().Translated(across * (static_cast<double>(line) * spacing));
-        for (size_t i = 0; i + 1 < places.size(); i += 2) {
-            lines.push_back({base.Translated(along * places[i]), base.Translated(along * places[i + 1])});
-        }
+    for (const Span& span : spans_within(bits, spacing)) {
+        const gp_Pnt base = frame.Location().Translated(across * span.v);
+        lines.push_back({base.Translated(along * span.from), base.Translated(along * span.to)});
     }
     return lines;
 }

@@ -2,6 +2,7 @@
 
 #include "io/document/earlier_documents.h"
 #include "io/document/json_text.h"
+#include "io/document/looking_json.h"
 #include "io/document/sketch_json.h"
 #include "model/document/groups_and_layers.h"
 
@@ -318,19 +319,7 @@ Document read_document(const Json& json) {
         }
         document.last_id = std::max(document.last_id, document.steps.back()->id);
     }
-    const Json appearance = json.value("appearance", Json::object());
-    for (const auto& [id, look] : appearance.items()) {
-        const std::string showing = look.value("showing", to_string(Showing::full));
-        if (!showing_from(showing)) {
-            throw Bad{"there is no way \u201c" + showing + "\u201d to show a body"};
-        }
-        document.appearance[id] = {look.value("name", std::string{}),
-                                   look.value("color", std::string{}),
-                                   look.value("layer", std::string{}),
-                                   look.value("hidden", false),
-                                   *showing_from(showing),
-                                   look.value("group", 0)};
-    }
+    read_looking(json, document);
     for (const Json& item : json.value("groups", Json::array())) {
         document.groups.push_back(
             {item.at("id").get<int>(), item.at("name").get<std::string>(), item.value("within", 0)});
@@ -343,15 +332,6 @@ Document read_document(const Json& json) {
             {item.at("name").get<std::string>(), item.value("hidden", false), item.value("locked", false)});
     }
     document.current_layer = json.value("current_layer", std::string{});
-    for (const Json& item : json.value("cutaways", Json::array())) {
-        Cutaway cutaway;
-        cutaway.letter = item.value("letter", cutaway.letter);
-        cutaway.on = item.value("on", true);
-        cutaway.origin = item.at("origin").get<Place>();
-        cutaway.normal = item.at("normal").get<Place>();
-        cutaway.left_whole = item.value("left_whole", std::vector<std::string>{});
-        document.cutaways.push_back(std::move(cutaway));
-    }
     for (const Json& name : json.value("assets", Json::array())) {
         if (const auto plain = AssetName::from(name.get<std::string>())) { // others are missing to what asks for them
             document.assets[*plain] = std::make_shared<Asset>(Asset{*plain, {}, true});
@@ -382,26 +362,6 @@ Json to_json(const Step& step) {
     return item;
 }
 
-Json to_json(const Appearance& look) {
-    Json item = Json::object();
-    for (const auto& [key, text] :
-         {std::pair("name", look.name), std::pair("color", look.color), std::pair("layer", look.layer)}) {
-        if (!text.empty()) {
-            item[key] = text;
-        }
-    }
-    if (look.hidden) {
-        item["hidden"] = true;
-    }
-    if (look.showing != Showing::full) {
-        item["showing"] = to_string(look.showing);
-    }
-    if (look.group != 0) {
-        item["group"] = look.group;
-    }
-    return item;
-}
-
 } // namespace
 
 Json to_json(const Document& document) {
@@ -424,10 +384,6 @@ Json to_json(const Document& document) {
     for (const StepPtr& step : document.steps) {
         json["steps"].push_back(to_json(*step));
     }
-    json["appearance"] = Json::object();
-    for (const auto& [id, look] : document.appearance) {
-        json["appearance"][id] = to_json(look);
-    }
     if (document.last_group != 0) {
         json["last_group"] = document.last_group;
         json["groups"] = Json::array();
@@ -441,14 +397,7 @@ Json to_json(const Document& document) {
     if (!document.current_layer.empty()) {
         json["current_layer"] = document.current_layer;
     }
-    json["cutaways"] = Json::array();
-    for (const Cutaway& cutaway : document.cutaways) {
-        json["cutaways"].push_back({{"letter", cutaway.letter},
-                                    {"on", cutaway.on},
-                                    {"origin", cutaway.origin},
-                                    {"normal", cutaway.normal},
-                                    {"left_whole", cutaway.left_whole}});
-    }
+    write_looking(document, json);
     json["assets"] = Json::array();
     for (const auto& [name, asset] : document.assets) {
         json["assets"].push_back(name.text());
@@ -486,7 +435,7 @@ Result<Document> document_from_json(const Json& json) {
     } catch (const Bad& bad) {
         return error_finding("file.content", "The document does not make sense: " + bad.what + ".",
                              "Correct the file. It was not changed.");
-    } catch (const Json::exception& error) {
+    } catch (const std::exception& error) {
         return error_finding("file.content", "The document does not make sense: " + in_plain_words(error) + ".",
                              "Correct the file. It was not changed.");
     }

@@ -1,5 +1,8 @@
 #include "io/document/document_schema.h"
 
+#include "io/document/looking_json.h"
+#include "io/document/schema_parts.h"
+
 #include <valijson/adapters/nlohmann_json_adapter.hpp>
 #include <valijson/schema.hpp>
 #include <valijson/schema_parser.hpp>
@@ -12,30 +15,6 @@ using namespace model;
 
 namespace {
 
-Json object_of(Json properties, const std::vector<std::string>& required) {
-    return {{"type", "object"},
-            {"properties", std::move(properties)},
-            {"required", required},
-            {"additionalProperties", false}};
-}
-Json list_of(Json items) {
-    return {{"type", "array"}, {"items", std::move(items)}};
-}
-Json text() {
-    return {{"type", "string"}};
-}
-Json number() {
-    return {{"type", "number"}};
-}
-Json whole() {
-    return {{"type", "integer"}};
-}
-Json truth() {
-    return {{"type", "boolean"}};
-}
-Json numbers(int count) {
-    return {{"type", "array"}, {"items", number()}, {"minItems", count}, {"maxItems", count}};
-}
 Json formula() {
     return {{"type", {"string", "number"}}};
 }
@@ -210,36 +189,22 @@ Json document_schema() {
                                       {"comment", text()},
                                       {"group", text()}},
                                      {"name", "formula"});
-    const Json look = object_of({{"name", text()},
-                                 {"color", {{"type", "string"}, {"pattern", "^#[0-9a-fA-F]{6}$"}}},
-                                 {"layer", text()},
-                                 {"hidden", truth()},
-                                 {"showing", {{"enum", {"full", "see_through", "edges", "aside"}}}},
-                                 {"group", whole()}},
-                                {});
     const Json group = object_of({{"id", whole()}, {"name", text()}, {"within", whole()}}, {"id", "name"});
     const Json layer = object_of({{"name", text()}, {"hidden", truth()}, {"locked", truth()}}, {"name"});
-    const Json cutaway = object_of({{"letter", text()},
-                                    {"on", truth()},
-                                    {"origin", numbers(3)},
-                                    {"normal", numbers(3)},
-                                    {"left_whole", list_of(text())}},
-                                   {"origin", "normal"});
-    Json schema = object_of({{"format", {{"const", "kervo"}}},
-                             {"version", {{"type", "integer"}, {"minimum", 1}, {"maximum", format_version}}},
-                             {"title", text()},
-                             {"unit", {{"enum", {"mm", "cm", "m", "in", "ft"}}}},
-                             {"last_id", whole()},
-                             {"parameters", list_of(parameter)},
-                             {"steps", list_of({{"anyOf", steps}})},
-                             {"appearance", {{"type", "object"}, {"additionalProperties", look}}},
-                             {"last_group", whole()},
-                             {"groups", list_of(group)},
-                             {"layers", list_of(layer)},
-                             {"current_layer", text()},
-                             {"cutaways", list_of(cutaway)},
-                             {"assets", list_of(text())}},
-                            {"format", "version"});
+    Json keys{{"format", {{"const", "kervo"}}},
+              {"version", {{"type", "integer"}, {"minimum", 1}, {"maximum", format_version}}},
+              {"title", text()},
+              {"unit", {{"enum", {"mm", "cm", "m", "in", "ft"}}}},
+              {"last_id", whole()},
+              {"parameters", list_of(parameter)},
+              {"steps", list_of({{"anyOf", steps}})},
+              {"last_group", whole()},
+              {"groups", list_of(group)},
+              {"layers", list_of(layer)},
+              {"current_layer", text()},
+              {"assets", list_of(text())}};
+    keys.update(looking_schemas());
+    const Json schema = object_of(std::move(keys), {"format", "version"});
     Json out{{"$schema", "http://json-schema.org/draft-07/schema#"}, {"title", "Kervo document"}};
     out.update(schema);
     return out;

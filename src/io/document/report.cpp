@@ -3,6 +3,7 @@
 #include "geom/measure/measure.h"
 #include "geom/measure/self_crossing.h"
 #include "geom/surface/borders.h"
+#include "model/document/cutaways.h"
 #include "model/document/groups_and_layers.h"
 
 #include <cmath>
@@ -159,6 +160,12 @@ Json report(const Document& document, const Evaluation& evaluation, const Report
     for (const auto& [id, body] : evaluation.bodies_as_of(options.as_of)) {
         const BodyTraits& traits = evaluation.traits.at(id);
         json["bodies"].push_back(body_to_json(id, *body, traits, find_group(document, traits.group)));
+        if (const Material* material = material_of(document, id)) {
+            Json& last = json["bodies"].back();
+            constexpr double cubic_mm_per_cubic_cm = 1000;
+            last["material"] = material->name;
+            last["mass"] = last["volume"].get<double>() / cubic_mm_per_cubic_cm * material->density; // g
+        }
     }
     json["ok"] = !evaluation.failed() && unsound_bodies(json).empty();
     shorten(json);

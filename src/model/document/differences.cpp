@@ -84,8 +84,8 @@ std::vector<std::string> differences(const Document& before, const Document& aft
     compare_parameters(before, after, lines);
     compare_steps(before, after, lines);
     if (before.appearance != after.appearance || before.groups != after.groups || before.layers != after.layers ||
-        before.cutaways != after.cutaways) {
-        lines.emplace_back("Names, colours, layers, groups or cutaways are others");
+        before.cutaways != after.cutaways || before.materials != after.materials || before.views != after.views) {
+        lines.emplace_back("Names, colours, materials, layers, groups, cutaways or views are others");
     }
     if (lines.empty()) {
         lines.emplace_back("Settings or imported files are others");

@@ -24,7 +24,8 @@ bool same_content(const Document& a, const Document& b) {
         });
     return a.title == b.title && a.unit == b.unit && a.last_id == b.last_id && a.last_group == b.last_group &&
            a.parameters == b.parameters && same_steps && a.appearance == b.appearance && a.groups == b.groups &&
-           a.layers == b.layers && a.current_layer == b.current_layer && a.cutaways == b.cutaways && same_assets;
+           a.layers == b.layers && a.current_layer == b.current_layer && a.cutaways == b.cutaways &&
+           a.materials == b.materials && a.views == b.views && same_assets;
 }
 
 namespace {

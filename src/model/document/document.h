@@ -3,6 +3,7 @@
 #pragma once
 
 #include "base/parameters.h"
+#include "model/document/looking.h"
 #include "model/document/sorting.h"
 #include "model/steps/registry.h"
 
@@ -40,7 +41,8 @@ struct Appearance {
     std::string layer;
     bool hidden = false;
     Showing showing = Showing::full;
-    int group = 0; ///< 0: that of the body that it came from; -1: none
+    int group = 0;             ///< 0: that of the body that it came from; -1: none
+    std::string material = {}; ///< of the document's table; empty: none is said
     friend bool operator==(const Appearance&, const Appearance&) = default;
 };
 
@@ -59,16 +61,6 @@ struct Layer {
     friend bool operator==(const Layer&, const Layer&) = default;
 };
 
-/// View-only clipping by a plane: what lies in front of it is not shown.
-struct Cutaway {
-    std::string letter = "A";
-    bool on = true;
-    Place origin{};
-    Place normal{0, -1, 0}; ///< points to what is taken away
-    std::vector<BodyId> left_whole;
-    friend bool operator==(const Cutaway&, const Cutaway&) = default;
-};
-
 struct Document {
     std::string title = "Untitled";
     std::string unit = "mm"; ///< lengths are shown in it
@@ -81,6 +73,8 @@ struct Document {
     std::vector<Layer> layers;
     std::string current_layer; ///< of steps that are added; empty: none
     std::vector<Cutaway> cutaways;
+    std::vector<Material> materials;
+    std::vector<View> views;
     std::map<AssetName, AssetPtr, std::less<>> assets;
 
     [[nodiscard]] StepPtr step(int id) const;

@@ -1,5 +1,7 @@
 #include "model/document/groups_and_layers.h"
 
+#include "model/document/cutaways.h"
+
 #include <algorithm>
 
 namespace kervo::model {
@@ -198,7 +200,7 @@ Document dissolve_group(Document document, int group, const std::map<BodyId, int
         each.within = each.within == group ? outer : each.within;
     }
     std::erase_if(document.groups, [group](const Group& each) { return each.id == group; });
-    return document;
+    return replace_member(std::move(document), reference_to_group(group), inside);
 }
 
 Document put_into_group(Document document, const std::vector<BodyId>& bodies, const std::vector<int>& groups,
@@ -289,6 +291,7 @@ Document rename_layer(Document document, const std::string& from, const std::str
     for (auto& [body, look] : document.appearance) {
         look.layer = look.layer == from ? to : look.layer;
     }
+    document = replace_member(std::move(document), reference_to_layer(from), {reference_to_layer(to)});
     return each_step(
         std::move(document), [&](const Step& step) { return step.layer == from; },
         [&](Step& step) { step.layer = to; });
@@ -300,6 +303,7 @@ Document remove_layer(Document document, const std::string& name) {
     for (auto& [body, look] : document.appearance) {
         look.layer = look.layer == name ? std::string() : look.layer;
     }
+    document = replace_member(std::move(document), reference_to_layer(name), {});
     return each_step(
         std::move(document), [&](const Step& step) { return step.layer == name; },
         [](Step& step) { step.layer.clear(); });

@@ -78,6 +78,7 @@ struct SpaceCurve;
 struct FreeFormSurface;
 struct CurveNet;
 struct Fill;
+struct SectionStep;
 
 namespace {
 
@@ -91,7 +92,7 @@ std::vector<StepKind>& all_kinds() {
                     DraftFaces, Repeat, CopyBodies, AlongPath, Loft, ShiftFaces, Planned, Opening, BladeStep, BodyCut,
                     Join, Separate, PlaceBodies, Resize, Score, Meeting, Remove, CopiedFaces, Thicken, Sew, Extend,
                     Trim, FlatSurface, Blend, ProjectedCurves, SplitFaces, TrimByNeighbour, BuiltUp, SpaceCurve, Fill,
-                    FreeFormSurface, CurveNet>();
+                    FreeFormSurface, CurveNet, SectionStep>();
     return kinds;
 }
 

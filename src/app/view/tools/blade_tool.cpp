@@ -2,6 +2,7 @@
 #include "app/view/ink.h"
 #include "app/view/tools/tools.h"
 
+#include "model/document/cutaways.h"
 #include "model/steps/blade/blade.h"
 
 #include <algorithm>
@@ -11,17 +12,21 @@ namespace kervo::app {
 
 namespace {
 
-// Every blade of the route has its letter, in the order of the steps; A is the cutaway's.
+// Every blade of the route has its letter, in the order of the steps: from B, less those that cutaways have.
 QString letter_of(const model::Document& document, int step) {
-    int index = 0;
-    for (const auto& each : document.steps) {
-        if (each->id == step) {
-            break;
-        }
-        index += each->definition.is<model::BladeStep>() ? 1 : 0;
+    const auto& steps = document.steps;
+    const auto at = std::find_if(steps.begin(), steps.end(), [&](const auto& each) { return each->id == step; });
+    const auto before = std::count_if(
+        steps.begin(), at, [](const auto& each) { return each->definition.template is<model::BladeStep>(); });
+    auto taken = document.cutaways;
+    taken.resize(taken.size() + 1); // A is a cutaway's, also where there is none yet
+    std::string letter;
+    for (std::ptrdiff_t i = 0; i <= before; ++i) {
+        letter = model::free_letter(taken);
+        taken.emplace_back();
+        taken.back().letter = letter;
     }
-    constexpr int letters = 25;
-    return QString(QChar('B' + index % letters));
+    return QString::fromStdString(letter);
 }
 
 bool same_plane(const scene::ShownBlade& a, const scene::ShownBlade& b) {

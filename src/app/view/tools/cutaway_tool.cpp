@@ -1,100 +1,269 @@
-// The plane of the cutaway: written on the drawing, and pulled by its handle.
+// Cutaways on the drawing: their lines and letters, and the knobs of the one that is in hand.
 #include "app/look/counted.h"
 #include "app/view/ink.h"
+#include "app/view/tools/cutaway_handles.h"
 #include "app/view/tools/pulling.h"
 #include "app/view/tools/tools.h"
+#include "model/looking/taken_away.h"
+
+#include <QTimer>
 
 #include <cmath>
+#include <numbers>
 
 namespace kervo::app {
 
 namespace {
 
+using model::Cutaway;
+using Form = Cutaway::Form;
+constexpr int rest_ms = 250; ///< a pull that pauses so long rests
+constexpr double stalk = 46; ///< pixels
+
 class CutawayTool : public ViewTool {
 public:
-    using ViewTool::ViewTool;
+    explicit CutawayTool(Viewport& view) : ViewTool(view) {
+        rest_.setSingleShot(true);
+        rest_.setInterval(rest_ms);
+        connect(&rest_, &QTimer::timeout, this, [this] { session().rest_cutaway(); });
+        connect(&hand(), &InHand::cutaway_changed, &view, &Viewport::repaint_ink);
+    }
 
     [[nodiscard]] bool in_use() const override { return hand().drawn_step() == 0; }
 
     bool press(const Pointer& pointer) override {
-        const auto stalk = handle();
-        pulled_ =
-            pointer.button == Qt::LeftButton && stalk && QLineF(stalk->second, pointer.at).length() < handle_reach;
-        if (pulled_) {
-            pulled_from_ = pointer.at;
-            start_ = *session().cutaway();
+        const auto cutaway = in_hand();
+        pulled_ = -1;
+        if (pointer.button != Qt::LeftButton || !cutaway) {
+            return false;
         }
-        return pulled_;
+        handles_ = handles(*cutaway);
+        double nearest = handle_reach;
+        for (size_t i = 0; i < handles_.size(); ++i) {
+            const double away = QLineF(place_of(handles_[i].knob), pointer.at).length();
+            if (away < nearest) {
+                nearest = away;
+                pulled_ = static_cast<int>(i);
+            }
+        }
+        pulled_from_ = pointer.at;
+        return pulled_ >= 0;
     }
 
     void drag(const Pointer& pointer) override {
-        const auto stalk = handle();
-        if (!stalk) {
-            return;
+        const CutawayHandle& handle = handles_[static_cast<size_t>(pulled_)];
+        const QPointF total = pointer.at - pulled_from_;
+        double mm = 0;
+        if (handle.along.length() > 0) {
+            const double arm = stalk / view().pixels_per_mm();
+            mm = pulled(view(), total, place_of(handle.knob), place_of(handle.knob + handle.along * arm), handle.along);
         }
-        model::Cutaway moved = start_;
-        const double mm = pulled(view(), pointer.at - pulled_from_, stalk->first, stalk->second, Vector3(moved.normal));
-        double at = 0;
-        for (size_t i = 0; i < 3; ++i) {
-            moved.origin[i] += moved.normal[i] * mm;
-            at += moved.origin[i] * moved.normal[i];
-        }
+        const Vector3 way = view().ray(pointer.at).from - view().ray(pulled_from_).from;
+        const Cutaway moved = handle.pulled(mm, way);
         session().preview_cutaway(moved);
-        view().show_cutaway(moved);
-        emit view().hinted(tr("Cutaway at %1").arg(length_text(at, session().document().unit)));
+        view().show_bodies();
+        rest_.start();
+        emit view().hinted(words_for(moved));
     }
 
     void release(const Pointer& /*pointer*/, bool dragged) override {
-        pulled_ = false;
-        if (dragged && session().cutaway()) {
-            session().set_cutaway(*session().cutaway());
+        rest_.stop();
+        pulled_ = -1;
+        if (const auto moved = shown().cutaway_in_hand(); dragged && moved) {
+            session().set_cutaway(*moved);
         }
+    }
+
+    bool click(const Pointer& pointer) override {
+        for (const auto& [box, letter] : tags_) {
+            if (box.contains(pointer.at)) {
+                hand().take_cutaway(letter);
+                return true;
+            }
+        }
+        return false;
     }
 
     void paint(QPainter& painter) override {
-        const auto stalk = handle();
-        if (!stalk) {
+        tags_.clear();
+        if (!view().sees() || shown().bounds().empty() || !in_use()) {
             return;
         }
-        const auto cutaway = *session().cutaway();
-        Box3 box = shown().bounds();
-        box.enlarge(box.diagonal() * 0.035);
-        const QPolygonF polygon = outline_in(view(), box, cutaway.origin, Vector3(cutaway.normal));
-        if (polygon.size() < 3) {
-            return;
+        for (const Cutaway& cutaway : session().cutaways()) {
+            if (cutaway.on) {
+                paint_cutaway(painter, cutaway);
+            }
         }
-        QColor line = theme().ink;
-        line.setAlphaF(0.55F);
-        painter.setPen(axis_line(line, 1.0));
-        painter.setBrush(Qt::NoBrush);
-        painter.drawPolygon(polygon);
-        write_letters(painter, polygon, stalk->first - stalk->second, QString::fromStdString(cutaway.letter),
-                      theme().ink);
-        painter.setPen(QPen(theme().ink, 1.4));
-        painter.drawLine(stalk->first, stalk->second);
-        painter.setBrush(pulled_ ? theme().ink : theme().paper);
-        painter.drawEllipse(stalk->second, 6, 6);
-        painter.setBrush(Qt::NoBrush);
+        if (const auto cutaway = in_hand()) {
+            paint_handles(painter, *cutaway);
+        }
     }
 
 private:
-    // From its foot on the plane to its knob, above the middle of the model.
-    [[nodiscard]] std::optional<std::pair<QPointF, QPointF>> handle() const {
-        const auto cutaway = session().cutaway();
-        const Box3 box = shown().bounds();
-        if (!cutaway || !cutaway->on || !view().sees() || box.empty()) {
-            return std::nullopt;
-        }
-        const Point3 top(box.middle().x, box.middle().y, box.high.z);
-        const Vector3 normal(cutaway->normal);
-        const Point3 foot = top - normal * (top - Point3(cutaway->origin)).dot(normal);
-        const double length = 46 / view().pixels_per_mm();
-        return std::pair(place_of(foot), place_of(foot + normal * length));
+    [[nodiscard]] std::optional<Cutaway> in_hand() const {
+        const auto cutaway = shown().cutaway_in_hand();
+        return cutaway && cutaway->on && view().sees() && !shown().bounds().empty() ? cutaway : std::nullopt;
     }
 
-    bool pulled_ = false;
+    [[nodiscard]] std::vector<CutawayHandle> handles(const Cutaway& cutaway) const {
+        return handles_of(cutaway, shown().bounds_seen(), stalk / view().pixels_per_mm(), round_step(view()));
+    }
+
+    [[nodiscard]] QString words_for(const Cutaway& cutaway) const {
+        const std::string& unit = session().document().unit;
+        const QString letter = QString::fromStdString(cutaway.letter);
+        const Frame3 frame = model::frame_of(cutaway);
+        const auto length = [&](double mm) { return length_text(mm, unit); };
+        switch (cutaway.form) {
+        case Form::plane:
+            return tr("Cutaway %1 at %2").arg(letter, length((frame.origin - Point3()).dot(frame.z)));
+        case Form::slab:
+            return tr("Cutaway %1 at %2, %3 thick")
+                .arg(letter, length((frame.origin - Point3()).dot(frame.z)), length(cutaway.size[2]));
+        case Form::box:
+            return tr("Cutaway %1: %2 by %3 by %4")
+                .arg(letter, length(cutaway.size[0]), length(cutaway.size[1]), length(cutaway.size[2]));
+        case Form::cylinder:
+            return tr("Cutaway %1: diameter %2, length %3")
+                .arg(letter, length(cutaway.size[0]), length(cutaway.size[2]));
+        case Form::body:
+            break;
+        }
+        return tr("Cutaway %1").arg(letter);
+    }
+
+    void paint_cutaway(QPainter& painter, const Cutaway& cutaway) {
+        const bool held = cutaway.letter == hand().cutaway();
+        QColor line = theme().ink;
+        line.setAlphaF(held ? 0.6F : 0.35F);
+        painter.setPen(axis_line(line, 1.0));
+        painter.setBrush(Qt::NoBrush);
+        switch (cutaway.form) {
+        case Form::plane:
+        case Form::slab:
+            paint_planes(painter, cutaway);
+            return;
+        case Form::box:
+            if (held) {
+                paint_box(painter, cutaway);
+            }
+            break;
+        case Form::cylinder:
+            if (held) {
+                paint_cylinder(painter, cutaway);
+            }
+            break;
+        case Form::body:
+            break;
+        }
+        paint_tag(painter, cutaway);
+    }
+
+    void paint_planes(QPainter& painter, const Cutaway& cutaway) {
+        Box3 box = shown().bounds_seen();
+        box.enlarge(box.diagonal() * 0.035);
+        const QPen pen = painter.pen();
+        for (const Frame3& out : model::planes_of(cutaway)) {
+            const QPolygonF polygon = outline_in(view(), box, out.origin, out.z);
+            if (polygon.size() < 3) {
+                continue;
+            }
+            painter.setPen(pen);
+            painter.drawPolygon(polygon);
+            // The arrows look as one does who looks at the cut.
+            const Vector3 looking = out.z * (cutaway.keeps ? -1.0 : 1.0);
+            const double length = stalk / view().pixels_per_mm();
+            const QPointF towards = place_of(out.origin + looking * length) - place_of(out.origin);
+            for (const QRectF& place :
+                 write_letters(painter, polygon, towards, QString::fromStdString(cutaway.letter), theme().ink)) {
+                tags_.emplace_back(place, cutaway.letter);
+            }
+        }
+    }
+
+    void paint_line(QPainter& painter, const Point3& from, const Point3& to) {
+        painter.drawLine(place_of(from), place_of(to));
+    }
+
+    void paint_box(QPainter& painter, const Cutaway& cutaway) {
+        const Frame3 frame = model::frame_of(cutaway);
+        const auto corner = [&](int i) {
+            const auto half = [&](size_t k) {
+                return ((i >> k) & 1) != 0 ? cutaway.size[k] / 2 : -cutaway.size[k] / 2;
+            };
+            return frame.at({half(0), half(1)}) + frame.z * half(2);
+        };
+        for (int i = 0; i < 8; ++i) {
+            for (const int bit : {1, 2, 4}) {
+                if ((i & bit) == 0) {
+                    paint_line(painter, corner(i), corner(i | bit));
+                }
+            }
+        }
+    }
+
+    void paint_cylinder(QPainter& painter, const Cutaway& cutaway) {
+        const Frame3 frame = model::frame_of(cutaway);
+        constexpr int sides = 72;
+        const auto at = [&](int i, double z) {
+            const double angle = 2 * std::numbers::pi * i / sides;
+            const double r = cutaway.size[0] / 2;
+            return frame.at({r * std::cos(angle), r * std::sin(angle)}) + frame.z * (z * cutaway.size[2] / 2);
+        };
+        for (int i = 0; i < sides; ++i) {
+            for (const double end : {-1.0, 1.0}) {
+                paint_line(painter, at(i, end), at(i + 1, end));
+            }
+            if (i % (sides / 4) == 0) {
+                paint_line(painter, at(i, -1), at(i, 1));
+            }
+        }
+    }
+
+    // The letter alone, where the cutaway is.
+    void paint_tag(QPainter& painter, const Cutaway& cutaway) {
+        Point3 at = model::frame_of(cutaway).origin;
+        if (cutaway.form == Form::body) {
+            const auto body = shown().body(cutaway.body);
+            if (!body) {
+                return;
+            }
+            at = body->box.middle();
+        }
+        const QPointF middle = place_of(at) + QPointF(0, -24);
+        tags_.emplace_back(
+            write(painter, middle, QString::fromStdString(cutaway.letter), theme().ink, theme().paper, 20),
+            cutaway.letter);
+    }
+
+    void paint_handles(QPainter& painter, const Cutaway& cutaway) {
+        const auto all = handles(cutaway);
+        for (size_t i = 0; i < all.size(); ++i) {
+            const CutawayHandle& handle = all[i];
+            const QPointF knob = place_of(handle.knob);
+            const bool turns = handle.kind == CutawayHandle::Kind::rotate;
+            painter.setPen(QPen(theme().ink, turns ? 1.0 : 1.4));
+            painter.drawLine(place_of(handle.foot), knob);
+            painter.setBrush(pulled_ == static_cast<int>(i) ? theme().ink : theme().paper);
+            if (handle.kind == CutawayHandle::Kind::size) {
+                painter.drawRect(QRectF(knob - QPointF(5, 5), QSizeF(10, 10)));
+            } else {
+                painter.drawEllipse(knob, turns ? 4.5 : 6, turns ? 4.5 : 6);
+            }
+            if (turns) { // an arc around the knob
+                painter.setBrush(Qt::NoBrush);
+                painter.drawArc(QRectF(knob - QPointF(9, 9), QSizeF(18, 18)), 30 * 16, 120 * 16);
+                painter.drawArc(QRectF(knob - QPointF(9, 9), QSizeF(18, 18)), 210 * 16, 120 * 16);
+            }
+        }
+        painter.setBrush(Qt::NoBrush);
+    }
+
+    int pulled_ = -1;                    ///< of `handles_`
+    std::vector<CutawayHandle> handles_; ///< when the pull began
     QPointF pulled_from_;
-    model::Cutaway start_;
+    QTimer rest_;
+    std::vector<std::pair<QRectF, std::string>> tags_;
 };
 
 } // namespace

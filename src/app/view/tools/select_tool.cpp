@@ -15,11 +15,14 @@ using Kind = model::ElementKind;
 std::set<Kind> kinds_of(PickLevel level) {
     switch (level) {
     case PickLevel::any:
-        return {Kind::face, Kind::edge, Kind::vertex};
+        return {Kind::face, Kind::edge, Kind::vertex, Kind::body}; // a body is where a cutaway cuts it
     case PickLevel::edge:
         return {Kind::edge};
     case PickLevel::vertex:
         return {Kind::vertex};
+    case PickLevel::body:
+    case PickLevel::group:
+        return {Kind::face, Kind::body};
     default:
         return {Kind::face};
     }
