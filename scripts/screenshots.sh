@@ -29,7 +29,6 @@ shoot cut --card 70
 shoot sketch --card 60 --verb square
 shoot trim --card 60 --verb square --verb trim --at 20,105
 shoot scale --card 100 --verb square
-shoot cutaway --verb cutaway
 shoot dependencies --verb dependencies
 document=counterweight.json
 shoot rounds --card 70
@@ -45,6 +44,7 @@ document=rain-hood.json
 shoot free-form --card 10
 document=finder-clamp.json
 shoot clamp --card 140
+shoot cutaway --verb next_view --verb next_view
 python3 - "$folder/finder-clamp.json" <<'END' # the same with bodies shown in other ways
 import json, sys
 document = json.load(open(sys.argv[1]))
