@@ -1,5 +1,6 @@
 // Looking inside: what a cutaway shows while it is dragged, beside the kernel's section in the same plane.
 #include "geom/view/section.h"
+#include "geom/view/section_area.h"
 #include "plate.h"
 #include "scene/caps.h"
 
@@ -49,6 +50,10 @@ void cap_while_dragging(benchmark::State& state) {
         const gp_Pln plane(gp_Pnt(0, 5, 4), gp_Dir(0, 1, 0));
         state.counters["kernel_ms"] =
             seconds([&] { benchmark::DoNotOptimize(geom::section_faces(body->shape, plane)); }) * 1e3;
+        // The second way to its area, with nothing known of the body.
+        const gp_Ax3 beside(gp_Pnt(0, 5.1, 4), gp_Dir(0, 1, 0));
+        state.counters["area_ms"] =
+            seconds([&] { benchmark::DoNotOptimize(geom::section_area(body->shape, beside)); }) * 1e3;
     }
 }
 BENCHMARK(cap_while_dragging)

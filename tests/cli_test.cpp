@@ -565,3 +565,26 @@ TEST(Cli, CutawaysSayHowMuchTheyCut) {
     EXPECT_NEAR(Json::parse(report.out)["bodies"][0]["mass"].get<double>(), pi * (1600 - 900) * 100 / 1000 * 8.5, 1e-6);
     EXPECT_EQ(Json::parse(report.out)["bodies"][0]["material"], "Brass");
 }
+
+// A view opens the clamp through two pins, which stay whole: the halves less half of the bore, and two holes.
+TEST(Cli, CutawaysOfAView) {
+    const std::string clamp = std::string(KERVO_SOURCE) + "/demo/finder-clamp/document.json";
+    const Ran ran = run("cutaways " + clamp + " --view 'Through the pins'");
+    ASSERT_EQ(ran.code, 0) << ran.err;
+    const Json told = Json::parse(ran.out);
+    const double half = (90 - 1.5) / 2;
+    const double lost = 30 * 0.75 * std::sqrt(1 - 0.025 * 0.025) + 900 * std::asin(0.025); // of the bore, by the kerf
+    const double wanted = 140 * half - (pi * 900 / 2 - lost) - 2 * 6 * half;
+    ASSERT_EQ(told["cutaways"].size(), 1u);
+    int halves = 0;
+    for (const Json& body : told["cutaways"][0]["bodies"]) {
+        const std::string name = body["name"];
+        EXPECT_FALSE(name.starts_with("Pin")) << name;
+        if (name.ends_with("half")) {
+            ++halves;
+            EXPECT_NEAR(body["area"].get<double>(), wanted, 1e-6 * wanted) << name;
+        }
+    }
+    EXPECT_EQ(halves, 2);
+    EXPECT_EQ(run("cutaways " + clamp + " --view Nowhere").code, 3);
+}

@@ -206,8 +206,11 @@ TEST(Cutaways, TouchingAndMissing) {
     box.origin = {100, 0, 0}; // beside it, face on face
     EXPECT_NEAR(left(open(block, {box})), 1e6, 1e-3);
     EXPECT_TRUE(open(block, {box}).faces.empty());
-    box.size = {0, 10, 10}; // no room in it
-    EXPECT_FALSE(open(block, {box}).divided);
+    for (const Place& none : {Place{0, 10, 10}, Place{10, -3, 10}}) { // no room in it: it takes nothing away
+        box.size = none;
+        EXPECT_FALSE(open(block, {box}).divided);
+        EXPECT_FALSE(concerns(box, Document(), "10", 0, ""));
+    }
     // What it cuts with is not there, or is a surface.
     Cutaway by_body = of_form(Form::body);
     by_body.body = "77";

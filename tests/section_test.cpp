@@ -2,6 +2,8 @@
 #include "geom/make/stock.h"
 #include "geom/measure/section_properties.h"
 #include "geom/outline/profile.h"
+#include "geom/view/section.h"
+#include "geom/view/section_area.h"
 #include "geom/view/section_of.h"
 #include "proof.h"
 
@@ -276,4 +278,78 @@ TEST(SectionOf, RandomPlanesAgreeWithAHairBeside) {
         }
     }
     EXPECT_LE(failed, count / 20);
+}
+
+// The second way to the area, by formulas; and where it has nothing to say.
+TEST(SectionArea, OfFlatAndRoundFaces) {
+    const gp_Ax3 here;
+    const auto at = [](double x, double y, double z, const gp_Dir& normal) { return gp_Ax3(gp_Pnt(x, y, z), normal); };
+    const auto area = [](const geom::ShapeWithRoles& body, const gp_Ax3& plane) {
+        return geom::section_area(body.shape, plane).value_or(-1);
+    };
+    const auto box = geom::make_box(30, 20, 10, here);
+    EXPECT_NEAR(area(box, at(0, 0, 4, {0, 0, 1})), 600, 1e-9);
+    EXPECT_NEAR(area(box, at(0, 0, 4, {0, 0, -1})), 600, 1e-9);
+    EXPECT_NEAR(area(box, at(1, 0, 5, {0.8, 0.6, 0})), 20 / 0.8 * 10, 1e-9); // from side to side
+    EXPECT_NEAR(area(box, at(0, 0, 40, {0, 0, 1})), 0, 1e-12);
+    EXPECT_EQ(area(box, at(0, 0, 10, {0, 0, 1})), -1); // on a face: it says nothing
+    const auto rod = geom::make_cylinder(20, 30, here);
+    EXPECT_NEAR(area(rod, at(0, 0, 7, {0, 0, 1})), 100 * pi, 1e-8);
+    EXPECT_NEAR(area(rod, at(0, 0, 15, {0, 0.6, 0.8})), 100 * pi / 0.8, 1e-8); // an ellipse
+    EXPECT_NEAR(area(rod, at(0, 6, 15, {0, 1, 0})), 2 * 8 * 30, 1e-8);         // along its axis
+    const auto ball = geom::make_sphere(60, here);
+    for (const double h : {-29.0, -7.0, 0.1, 24.0}) {
+        EXPECT_NEAR(area(ball, at(0, 0, 30 + h, {0, 0, 1})), pi * (900 - h * h), 1e-7) << h;
+        const gp_Dir aslant(1, 2, 3);
+        const gp_Pnt place = gp_Pnt(0, 0, 30).Translated(gp_Vec(aslant) * h);
+        EXPECT_NEAR(area(ball, gp_Ax3(place, aslant)), pi * (900 - h * h), 1e-7) << h;
+    }
+    const auto cone = geom::make_cone(20, 8, 12, here); // it narrows by 1 in 2
+    EXPECT_NEAR(area(cone, at(0, 0, 4, {0, 0, 1})), pi * 8 * 8, 1e-8);
+    // Two lines and a hyperbola: through it, parallel to the axis, by Simpson's rule over the height.
+    const double y = 1.5;
+    double sum = 0;
+    constexpr int steps = 4000;
+    for (int i = 0; i <= steps; ++i) {
+        const double r = 10 - 6.0 * i / steps;
+        sum += (i == 0 || i == steps ? 1 : i % 2 == 1 ? 4 : 2) * 2 * std::sqrt(r * r - y * y);
+    }
+    EXPECT_NEAR(area(cone, at(0, y, 0, {0, 1, 0})), sum * 12 / steps / 3, 1e-6);
+    EXPECT_EQ(area(geom::make_ring(40, 10, here), at(0, 0, 5, {0, 0, 1})), -1); // it knows no rings
+}
+
+// A plate with a bore, a pocket and a leaning wall, by planes of all kinds: the two ways agree, or one is silent.
+TEST(SectionArea, AgreesWithTheKernel) {
+    Route route;
+    const int plate = route.box(60, 40, 20);
+    const int bore = route.cylinder(16, 30, 10, 5, -5);
+    const int drill = route.add(
+        "stock", {{"shape", "cone"}, {"diameter", "14"}, {"top_diameter", "0"}, {"height", "15"}, {"x", "-15"}});
+    const int dent =
+        route.add("stock", {{"shape", "sphere"}, {"diameter", "24"}, {"x", "-12"}, {"y", "8"}, {"z", "12"}});
+    Json cutters = Json::array();
+    for (const int each : {bore, drill, dent}) {
+        cutters.push_back({{"body", std::to_string(each)}, {"kind", "body"}});
+    }
+    route.add("body_cut",
+              {{"workpieces", {{{"body", std::to_string(plate)}, {"kind", "body"}}}}, {"cutters", cutters}});
+    const auto body = route.run().body(std::to_string(plate));
+    ASSERT_TRUE(body);
+    std::mt19937 random(3);
+    std::uniform_real_distribution<double> any(-1, 1);
+    int spoken = 0;
+    for (int i = 0; i < 40; ++i) {
+        const gp_Ax3 plane(gp_Pnt(20 * any(random), 15 * any(random), 10 + 9 * any(random)),
+                           gp_Dir(any(random), any(random), any(random)));
+        const auto own = geom::section_area(body->shape, plane);
+        const auto faces = geom::section_faces(body->shape, gp_Pln(plane));
+        ASSERT_TRUE(faces);
+        double kernel = 0;
+        for (const TopoDS_Shape& face : *faces) {
+            kernel += geom::area_of(face);
+        }
+        spoken += own ? 1 : 0;
+        EXPECT_NEAR(own.value_or(kernel), kernel, 1e-6 * kernel + 1e-6) << i;
+    }
+    EXPECT_GE(spoken, 30);
 }

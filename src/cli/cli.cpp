@@ -18,7 +18,7 @@ namespace {
 struct Line {
     Reading reading;
     Target target;
-    std::string out, table;
+    std::string out, table, view;
     std::vector<std::string> files, letters;
     bool times = false;
     io::ExportOptions options;
@@ -181,7 +181,8 @@ void add_cutaways(CLI::App& app, Line& line) {
     add_as_of(*cutaways, line);
     cutaways->add_option("--on", line.letters, "letter of a cutaway that is on, the others are off; may be given again")
         ->allow_extra_args(false);
-    cutaways->final_callback([&line] { line.code = run_cutaways(line.reading, line.letters); });
+    cutaways->add_option("--view", line.view, "name of a view, whose cutaways count and whose hidden bodies do not");
+    cutaways->final_callback([&line] { line.code = run_cutaways(line.reading, line.view, line.letters); });
 }
 
 // Names what is not known, and what was perhaps meant.

@@ -32,8 +32,9 @@ struct OutlineOptions {
 };
 /// What a sketch draws goes to a file, or what a file draws into a sketch.
 int run_outlines(const Reading& reading, const OutlineOptions& wanted);
-/// How much the cutaways cut of each body, as JSON; of these letters alone, if there are any.
-int run_cutaways(const Reading& reading, const std::vector<std::string>& letters);
+/// How much the cutaways cut of each body, as JSON; those of a view, where one is named; of these letters alone, if
+/// there are any.
+int run_cutaways(const Reading& reading, const std::string& view, const std::vector<std::string>& letters);
 /// What hangs on what, as SVG.
 int run_graph(const Reading& reading, const std::string& out);
 

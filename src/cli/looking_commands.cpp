@@ -42,7 +42,7 @@ io::Json areas_of(const model::Cutaway& cutaway, const model::OpenedBodies& open
 
 } // namespace
 
-int run_cutaways(const Reading& reading, const std::vector<std::string>& letters) {
+int run_cutaways(const Reading& reading, const std::string& view, const std::vector<std::string>& letters) {
     Opened opened;
     if (const int trouble = open(opened, reading.documents.front(), reading.settings)) {
         return trouble;
@@ -50,6 +50,16 @@ int run_cutaways(const Reading& reading, const std::vector<std::string>& letters
     int id = 0;
     if (const int trouble = step_id(opened.document, reading.as_of, id)) {
         return trouble;
+    }
+    if (!view.empty()) {
+        const auto& views = opened.document.views;
+        const auto known =
+            std::find_if(views.begin(), views.end(), [&](const auto& each) { return each.name == view; });
+        if (known == views.end()) {
+            spdlog::error("there is no view \u201c{}\u201d", view);
+            return bad_usage;
+        }
+        opened.document = model::as_in_view(opened.document, model::View(*known));
     }
     if (!choose(opened.document.cutaways, letters)) {
         return bad_usage;

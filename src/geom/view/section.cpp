@@ -20,7 +20,12 @@ std::optional<std::vector<TopoDS_Shape>> section_faces(const TopoDS_Shape& shape
     const auto box = rough_box_of(shape);
     const gp_Pnt middle((box[0] + box[3]) / 2, (box[1] + box[4]) / 2, (box[2] + box[5]) / 2);
     const double reach = gp_Pnt(box[0], box[1], box[2]).Distance(gp_Pnt(box[3], box[4], box[5])) + 1;
-    if (plane.Distance(middle) > reach) {
+    // How far the box reaches from its middle along the normal.
+    const gp_Dir& across = plane.Axis().Direction();
+    const double half = (std::fabs(across.X()) * (box[3] - box[0]) + std::fabs(across.Y()) * (box[4] - box[1]) +
+                         std::fabs(across.Z()) * (box[5] - box[2])) /
+                        2;
+    if (plane.Distance(middle) > half + 1e-6) {
         return std::vector<TopoDS_Shape>{};
     }
     // The plane is cut down to what the body can meet, about the body's middle, so that numbers stay small.

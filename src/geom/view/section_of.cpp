@@ -6,6 +6,7 @@
 #include "geom/outline/profile.h"
 #include "geom/view/raster.h"
 #include "geom/view/section.h"
+#include "geom/view/section_area.h"
 #include "geom/view/tessellate.h"
 
 #include <BRepAdaptor_Curve.hxx>
@@ -167,10 +168,39 @@ private:
     std::vector<Bnd_Box> boxes_;
 };
 
+// Whether an own way comes to the same area; where it has none, or another, nothing is said yet.
+bool confirmed(const TopoDS_Shape& solid, const gp_Ax3& plane, const std::vector<TopoDS_Shape>& faces) {
+    const auto own = section_area(solid, plane);
+    return own && std::fabs(*own - area_of_all(faces)) <= 1e-7 * *own + 1e-7 * perimeter_of(faces);
+}
+
+// `back`: how far its faces are moved to lie in the plane.
+Section section_with(const TopoDS_Shape& solid, const std::vector<TopoDS_Shape>& faces, const gp_Vec& back,
+                     bool touches) {
+    const bool moved = back.Magnitude() > 0;
+    gp_Trsf down;
+    down.SetTranslation(back);
+    const Sources sources(solid);
+    Section section;
+    section.touches = touches;
+    for (const TopoDS_Shape& made : faces) {
+        SectionFace face{moved ? made.Moved(TopLoc_Location(down)) : made, {}};
+        for (const TopoDS_Shape& edge : edges_of(face.face)) {
+            face.cut.emplace_back(edge, sources.of(edge, back.Reversed()));
+        }
+        section.area += area_of(face.face);
+        section.faces.push_back(std::move(face));
+    }
+    return section;
+}
+
 } // namespace
 
 Result<Section> section_of(const TopoDS_Shape& solid, const gp_Ax3& plane) {
     const auto here = faces_at(solid, plane, 0);
+    if (here && confirmed(solid, plane, *here)) {
+        return section_with(solid, *here, gp_Vec(), false);
+    }
     const auto above = faces_at(solid, plane, hair);
     const auto below = faces_at(solid, plane, -hair);
     if (!above) {
@@ -187,21 +217,7 @@ Result<Section> section_of(const TopoDS_Shape& solid, const gp_Ax3& plane) {
                     moved ? plane.Translated(gp_Vec(plane.Direction()) * hair) : plane)) {
         return failed("rays say otherwise");
     }
-    Section section;
-    section.touches = touches;
-    const gp_Vec back = gp_Vec(plane.Direction()) * (moved ? -hair : 0);
-    gp_Trsf down;
-    down.SetTranslation(back);
-    const Sources sources(solid);
-    for (const TopoDS_Shape& made : moved ? *above : *here) {
-        SectionFace face{moved ? made.Moved(TopLoc_Location(down)) : made, {}};
-        for (const TopoDS_Shape& edge : edges_of(face.face)) {
-            face.cut.emplace_back(edge, sources.of(edge, -back));
-        }
-        section.area += area_of(face.face);
-        section.faces.push_back(std::move(face));
-    }
-    return section;
+    return section_with(solid, moved ? *above : *here, gp_Vec(plane.Direction()) * (moved ? -hair : 0), touches);
 }
 
 } // namespace kervo::geom

@@ -21,10 +21,11 @@ struct Section {
         false; ///< the plane touches a face, an edge or a vertex: the section is that of a plane a hair above
 };
 
-/// The section in the plane of x and y of the frame; a hair above is a hair along z. Sections a hair above and a hair
+/// The section in the plane of x and y of the frame; a hair above is a hair along z. Where an area that is worked out
+/// in another way (`section_area`) is the same, that is all. Else sections a hair above and a hair
 /// below must agree with it (over a hair an area changes by as little as that); where the two differ, the plane touches
 /// something, and what the hair above gives counts. Then lines across it are followed through the solid by rays, and
-/// must be inside as long as they are in the faces. Thrice as long as a section alone, and the rays.
+/// must be inside as long as they are in the faces.
 /// Findings: section.failed.
 Result<Section> section_of(const TopoDS_Shape& solid, const gp_Ax3& plane);
 

@@ -28,9 +28,26 @@ std::optional<std::string> layer_of(const std::string& member) {
     return member.starts_with(layer_mark) ? std::optional(member.substr(layer_mark.size())) : std::nullopt;
 }
 
+bool has_room(const Cutaway& cutaway) {
+    constexpr double least = 1e-6; // mm
+    const auto& [x, y, z] = cutaway.size;
+    switch (cutaway.form) {
+    case Cutaway::Form::slab:
+        return z > least;
+    case Cutaway::Form::box:
+        return std::min({x, y, z}) > least;
+    case Cutaway::Form::cylinder:
+        return std::min(x, z) > least;
+    case Cutaway::Form::plane:
+    case Cutaway::Form::body:
+        break;
+    }
+    return true;
+}
+
 bool concerns(const Cutaway& cutaway, const Document& document, const BodyId& body, int group,
               const std::string& layer) {
-    if (!cutaway.on || (cutaway.form == Cutaway::Form::body && cutaway.body == body)) {
+    if (!cutaway.on || !has_room(cutaway) || (cutaway.form == Cutaway::Form::body && cutaway.body == body)) {
         return false;
     }
     return cutaway.scope == Cutaway::Scope::all ||

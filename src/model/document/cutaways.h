@@ -5,8 +5,10 @@
 
 namespace kervo::model {
 
-/// Whether the cutaway, which is on, opens a body that is in this group (0: none) and on this layer (empty: none). What
-/// cuts is not opened by itself.
+/// Whether there is anything in it: sizes are above zero.
+bool has_room(const Cutaway& cutaway);
+/// Whether the cutaway, which is on and has room, opens a body that is in this group (0: none) and on this layer
+/// (empty: none). What cuts is not opened by itself.
 bool concerns(const Cutaway& cutaway, const Document& document, const BodyId& body, int group,
               const std::string& layer);
 /// Those that are on and cut with this body, which is not shown then.

@@ -8,12 +8,15 @@
 #include "geom/make/stock.h"
 #include "geom/measure/measure.h"
 #include "geom/view/section.h"
+#include "geom/view/section_area.h"
+#include "geom/view/section_of.h"
 #include "model/document/groups_and_layers.h"
 #include "model/looking/taken_away.h"
 
 #include <gp_Pln.hxx>
 
 #include <algorithm>
+#include <cmath>
 
 namespace kervo::model {
 
@@ -57,28 +60,34 @@ Result<TopoDS_Shape> solid_of(const Cutaway& cutaway, const Body& body, const Cu
     return found->second->shape;
 }
 
-bool has_room(const Cutaway& cutaway) {
-    const auto& [x, y, z] = cutaway.size;
-    switch (cutaway.form) {
-    case Form::slab:
-        return z > geom::coincidence;
-    case Form::box:
-        return std::min({x, y, z}) > geom::coincidence;
-    case Form::cylinder:
-        return std::min(x, z) > geom::coincidence;
-    case Form::plane:
-    case Form::body:
-        break;
+// The section in a plane, which looks to what is taken away. Where a second way comes to another area, it is proven.
+std::optional<std::vector<TopoDS_Shape>> section_in(const Body& body, const gp_Ax3& plane) {
+    auto faces = geom::section_faces(body.shape, gp_Pln(plane));
+    double area = 0;
+    for (const TopoDS_Shape& face : faces.value_or(std::vector<TopoDS_Shape>())) {
+        area += geom::area_of(face);
     }
-    return true;
+    const auto own = geom::section_area(body.shape, plane);
+    if (faces && (!own || std::fabs(*own - area) <= 1e-6 * (*own + 1))) {
+        return faces;
+    }
+    const auto proven = geom::section_of(body.shape, plane);
+    if (!proven) {
+        return std::nullopt;
+    }
+    std::vector<TopoDS_Shape> all;
+    for (const geom::SectionFace& each : proven->faces) {
+        all.push_back(each.face);
+    }
+    return all;
 }
 
-// The section faces of one plane or slab, looking to what is taken away.
+// The section faces of one plane or slab.
 Result<Opened> sections_of(const Body& body, const Cutaway& cutaway) {
     Opened opened;
     for (const Frame3& out : planes_of(cutaway)) {
-        const Vector3 way = cutaway.keeps ? out.z : -out.z;
-        const auto faces = geom::section_faces(body.shape, gp_Pln(geom::exact(out.origin), geom::exact_way(way)));
+        const gp_Dir way = geom::exact_way(cutaway.keeps ? out.z : -out.z);
+        const auto faces = section_in(body, gp_Ax3(geom::exact(out.origin), way, geom::exact_way(out.x)));
         if (!faces) {
             return not_opened(cutaway.letter);
         }
