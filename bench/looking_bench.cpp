@@ -1,6 +1,7 @@
 // Looking inside: what a cutaway shows while it is dragged, beside the kernel's section in the same plane.
 #include "geom/view/section.h"
 #include "geom/view/section_area.h"
+#include "geom/view/section_of.h"
 #include "plate.h"
 #include "scene/caps.h"
 
@@ -50,10 +51,12 @@ void cap_while_dragging(benchmark::State& state) {
         const gp_Pln plane(gp_Pnt(0, 5, 4), gp_Dir(0, 1, 0));
         state.counters["kernel_ms"] =
             seconds([&] { benchmark::DoNotOptimize(geom::section_faces(body->shape, plane)); }) * 1e3;
-        // The second way to its area, with nothing known of the body.
+        // Traced, with nothing known of the body; and followed by rays.
         const gp_Ax3 beside(gp_Pnt(0, 5.1, 4), gp_Dir(0, 1, 0));
-        state.counters["area_ms"] =
+        state.counters["traced_ms"] =
             seconds([&] { benchmark::DoNotOptimize(geom::section_area(body->shape, beside)); }) * 1e3;
+        state.counters["section_ms"] =
+            seconds([&] { benchmark::DoNotOptimize(geom::traced_section(body->shape, beside)); }) * 1e3;
     }
 }
 BENCHMARK(cap_while_dragging)

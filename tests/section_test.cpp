@@ -1,11 +1,15 @@
 // Sections and slices: against formulas, and against what a hair beside them gives.
 #include "geom/make/stock.h"
+#include "geom/measure/pick.h"
 #include "geom/measure/section_properties.h"
 #include "geom/outline/profile.h"
 #include "geom/view/section.h"
 #include "geom/view/section_area.h"
 #include "geom/view/section_of.h"
+#include "geom/view/tessellate.h"
 #include "proof.h"
+
+#include <BRepCheck_Analyzer.hxx>
 
 #include <random>
 
@@ -338,6 +342,7 @@ TEST(SectionArea, AgreesWithTheKernel) {
     std::mt19937 random(3);
     std::uniform_real_distribution<double> any(-1, 1);
     int spoken = 0;
+    int made = 0;
     for (int i = 0; i < 40; ++i) {
         const gp_Ax3 plane(gp_Pnt(20 * any(random), 15 * any(random), 10 + 9 * any(random)),
                            gp_Dir(any(random), any(random), any(random)));
@@ -349,7 +354,28 @@ TEST(SectionArea, AgreesWithTheKernel) {
             kernel += geom::area_of(face);
         }
         spoken += own ? 1 : 0;
+        const auto border = geom::section_border(body->shape, plane);
+        const auto own_faces = border ? geom::faces_within(*border, plane) : std::nullopt;
+        if (own_faces) { // sound ones, as many as the kernel's, as large, looking the way of the plane
+            ++made;
+            double sum = 0;
+            for (const geom::SectionFace& each : *own_faces) {
+                EXPECT_TRUE(BRepCheck_Analyzer(each.face).IsValid()) << i;
+                EXPECT_GT(geom::plane_of(each.face)->Axis().Direction().Dot(plane.Direction()), 0.999);
+                EXPECT_EQ(each.face.Orientation(), TopAbs_FORWARD);
+                sum += geom::area_of(each.face);
+                for (const auto& [edge, source] : each.cut) {
+                    const TopoDS_Shape face = geom::faces_of(body->shape)[static_cast<size_t>(source)];
+                    for (const gp_Pnt& place : geom::polyline_of(edge, 0.1)) {
+                        EXPECT_LT(geom::distance_to(face, place), 1e-6) << i;
+                    }
+                }
+            }
+            EXPECT_EQ(own_faces->size(), faces->size()) << i;
+            EXPECT_NEAR(sum, kernel, 1e-6 * kernel + 1e-6) << i;
+        }
         EXPECT_NEAR(own.value_or(kernel), kernel, 1e-6 * kernel + 1e-6) << i;
     }
     EXPECT_GE(spoken, 30);
+    EXPECT_GE(made, 20);
 }

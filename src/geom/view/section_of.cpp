@@ -12,6 +12,7 @@
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepBndLib.hxx>
 #include <Bnd_Box.hxx>
+#include <IntCurvesFace_ShapeIntersector.hxx>
 #include <TopLoc_Location.hxx>
 #include <TopoDS.hxx>
 #include <gp_Lin.hxx>
@@ -65,18 +66,24 @@ bool agree(double area, double above, double perimeter) {
 // --- By rays --------------------------------------------------------------------------------------------------------
 
 // How long a line in the plane is inside of the solid, by where it crosses faces; nothing where it grazes one.
-std::optional<double> inside_along(const TopoDS_Shape& solid, const gp_Lin& line) {
+std::optional<double> inside_along(IntCurvesFace_ShapeIntersector& solid, const gp_Lin& line) {
+    constexpr double far = 1e7; // mm
+    solid.Perform(line, -far, far);
+    std::vector<std::pair<double, bool>> hits; // where, and whether the line comes out there
+    for (int i = 1; i <= solid.NbPnt(); ++i) {
+        hits.emplace_back(solid.WParameter(i), solid.Transition(i) == IntCurveSurface_Out);
+    }
+    std::sort(hits.begin(), hits.end());
     double length = 0;
-    const RayHit* entered = nullptr;
-    const auto hits = hits_along(solid, line);
-    for (const RayHit& hit : hits) {
-        if (hit.leaves == (entered == nullptr)) {
+    std::optional<double> entered;
+    for (const auto& [at, leaves] : hits) {
+        if (leaves != entered.has_value()) {
             return std::nullopt;
         }
-        length += hit.leaves ? hit.at - entered->at : 0;
-        entered = hit.leaves ? nullptr : &hit;
+        length += leaves ? at - *entered : 0;
+        entered = leaves ? std::nullopt : std::optional(at);
     }
-    return entered == nullptr ? std::optional(length) : std::nullopt;
+    return entered ? std::nullopt : std::optional(length);
 }
 
 std::vector<FlatBit> border_of(const std::vector<TopoDS_Shape>& faces, const gp_Ax3& frame, double deflection) {
@@ -99,6 +106,8 @@ std::vector<FlatBit> border_of(const std::vector<TopoDS_Shape>& faces, const gp_
 
 // Lines that lie askew, so that they hardly ever run along an edge or through a vertex.
 bool rays_agree(const TopoDS_Shape& solid, const std::vector<TopoDS_Shape>& faces, const gp_Ax3& plane) {
+    IntCurvesFace_ShapeIntersector rays; // loaded once: with many loops that takes longest
+    rays.Load(solid, coincidence);
     constexpr int rows = 5;
     for (const double turn : {0.3217, 1.9283}) {
         const gp_Ax3 frame = plane.Rotated(plane.Axis(), turn);
@@ -121,7 +130,7 @@ bool rays_agree(const TopoDS_Shape& solid, const std::vector<TopoDS_Shape>& face
                 in_faces += span.to - span.from;
             }
             const gp_Pnt from = frame.Location().Translated(gp_Vec(frame.YDirection()) * v);
-            const auto inside = inside_along(solid, gp_Lin(from, frame.XDirection()));
+            const auto inside = inside_along(rays, gp_Lin(from, frame.XDirection()));
             // A chord that nearly touches a round border changes by much over a little.
             const double slack = 2 * std::sqrt(2 * deflection * size) + 1e-3 * size;
             if (inside && std::fabs(*inside - in_faces) > slack) {
@@ -168,10 +177,10 @@ private:
     std::vector<Bnd_Box> boxes_;
 };
 
-// Whether an own way comes to the same area; where it has none, or another, nothing is said yet.
-bool confirmed(const TopoDS_Shape& solid, const gp_Ax3& plane, const std::vector<TopoDS_Shape>& faces) {
-    const auto own = section_area(solid, plane);
-    return own && std::fabs(*own - area_of_all(faces)) <= 1e-7 * *own + 1e-7 * perimeter_of(faces);
+// Whether what was traced encloses as much as the kernel's faces.
+bool is_as_large(const std::vector<BorderPiece>& border, const gp_Ax3& plane, const std::vector<TopoDS_Shape>& faces) {
+    const double enclosed = area_within(border, plane);
+    return std::fabs(enclosed - area_of_all(faces)) <= 1e-7 * enclosed + 1e-7 * perimeter_of(faces);
 }
 
 // `back`: how far its faces are moved to lie in the plane.
@@ -196,10 +205,26 @@ Section section_with(const TopoDS_Shape& solid, const std::vector<TopoDS_Shape>&
 
 } // namespace
 
+std::optional<Section> traced_section(const TopoDS_Shape& solid, const gp_Ax3& plane) {
+    const auto border = section_border(solid, plane);
+    auto faces = border ? faces_within(*border, plane) : std::nullopt;
+    if (!faces) {
+        return std::nullopt;
+    }
+    std::vector<TopoDS_Shape> bare;
+    for (const SectionFace& each : *faces) {
+        bare.push_back(each.face);
+    }
+    return rays_agree(solid, bare, plane) ? std::optional(Section{std::move(*faces), area_of_all(bare), false})
+                                          : std::nullopt;
+}
+
 Result<Section> section_of(const TopoDS_Shape& solid, const gp_Ax3& plane) {
     const auto here = faces_at(solid, plane, 0);
-    if (here && confirmed(solid, plane, *here)) {
-        return section_with(solid, *here, gp_Vec(), false);
+    const auto border = section_border(solid, plane);
+    if (here && border && is_as_large(*border, plane, *here)) {
+        auto own = faces_within(*border, plane);
+        return own ? Section{std::move(*own), area_of_all(*here), false} : section_with(solid, *here, gp_Vec(), false);
     }
     const auto above = faces_at(solid, plane, hair);
     const auto below = faces_at(solid, plane, -hair);

@@ -7,8 +7,6 @@
 #include "geom/kernel/space.h"
 #include "geom/make/stock.h"
 #include "geom/measure/measure.h"
-#include "geom/view/section.h"
-#include "geom/view/section_area.h"
 #include "geom/view/section_of.h"
 #include "model/document/groups_and_layers.h"
 #include "model/looking/taken_away.h"
@@ -60,26 +58,21 @@ Result<TopoDS_Shape> solid_of(const Cutaway& cutaway, const Body& body, const Cu
     return found->second->shape;
 }
 
-// The section in a plane, which looks to what is taken away. Where a second way comes to another area, it is proven.
+// The section in a plane, which looks to what is taken away: as it is traced, which is fast, else as it is proven.
 std::optional<std::vector<TopoDS_Shape>> section_in(const Body& body, const gp_Ax3& plane) {
-    auto faces = geom::section_faces(body.shape, gp_Pln(plane));
-    double area = 0;
-    for (const TopoDS_Shape& face : faces.value_or(std::vector<TopoDS_Shape>())) {
-        area += geom::area_of(face);
+    auto section = geom::traced_section(body.shape, plane);
+    if (!section) {
+        auto proven = geom::section_of(body.shape, plane);
+        if (!proven) {
+            return std::nullopt;
+        }
+        section = std::move(*proven);
     }
-    const auto own = geom::section_area(body.shape, plane);
-    if (faces && (!own || std::fabs(*own - area) <= 1e-6 * (*own + 1))) {
-        return faces;
+    std::vector<TopoDS_Shape> faces;
+    for (const geom::SectionFace& each : section->faces) {
+        faces.push_back(each.face);
     }
-    const auto proven = geom::section_of(body.shape, plane);
-    if (!proven) {
-        return std::nullopt;
-    }
-    std::vector<TopoDS_Shape> all;
-    for (const geom::SectionFace& each : proven->faces) {
-        all.push_back(each.face);
-    }
-    return all;
+    return faces;
 }
 
 // The section faces of one plane or slab.
