@@ -11,6 +11,7 @@
 #include "model/document/groups_and_layers.h"
 #include "model/looking/taken_away.h"
 
+#include <Standard_Failure.hxx>
 #include <gp_Pln.hxx>
 
 #include <algorithm>
@@ -170,23 +171,8 @@ private:
     geom::ByShape<int> came_from_; ///< faces of pieces
 };
 
-} // namespace
-
-BodyId cut_faces_of(const std::string& letter) {
-    return cut_mark + letter;
-}
-
-bool is_cut_faces(const BodyId& owner) {
-    return owner.starts_with(cut_mark);
-}
-
-Result<Opened> open_up(const Body& body, const std::vector<Cutaway>& all, const CuttingBodies& cutting,
-                       Progress& progress) {
-    std::vector<Cutaway> cutaways;
-    std::copy_if(all.begin(), all.end(), std::back_inserter(cutaways), has_room);
-    if (geom::is_curves(body.shape) || cutaways.empty()) {
-        return Opened{};
-    }
+Result<Opened> opened_by(const Body& body, const std::vector<Cutaway>& cutaways, const CuttingBodies& cutting,
+                         Progress& progress) {
     const bool solid = !geom::solids_of(body.shape).empty();
     if (cutaways.size() == 1 && (cutaways[0].form == Form::plane || cutaways[0].form == Form::slab)) {
         return solid ? sections_of(body, cutaways[0]) : Opened{}; // surfaces are not closed
@@ -204,6 +190,32 @@ Result<Opened> open_up(const Body& body, const std::vector<Cutaway>& all, const 
         return not_opened(cutaways.front().letter);
     }
     return Opener(body, cutaways).open(*division, solids);
+}
+
+} // namespace
+
+BodyId cut_faces_of(const std::string& letter) {
+    return cut_mark + letter;
+}
+
+bool is_cut_faces(const BodyId& owner) {
+    return owner.starts_with(cut_mark);
+}
+
+Result<Opened> open_up(const Body& body, const std::vector<Cutaway>& all, const CuttingBodies& cutting,
+                       Progress& progress) {
+    std::vector<Cutaway> cutaways;
+    std::copy_if(all.begin(), all.end(), std::back_inserter(cutaways), has_room);
+    if (geom::is_curves(body.shape) || cutaways.empty()) {
+        return Opened{};
+    }
+    try {
+        return opened_by(body, cutaways, cutting, progress);
+    } catch (const Standard_Failure& failure) {
+        Finding finding = not_opened(cutaways.front().letter);
+        finding.trace = {failure.GetMessageString()};
+        return finding;
+    }
 }
 
 std::vector<Cutaway> opening(const std::vector<Cutaway>& cutaways, const Document& document,

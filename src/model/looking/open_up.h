@@ -32,8 +32,7 @@ bool is_cut_faces(const BodyId& owner);
 using CuttingBodies = std::map<BodyId, BodyPtr>;
 
 /// Opens a body, which is no blade, by cutaways that concern it. One plane or slab is a section; all else is a division
-/// (`geom::divide`), whose volumes must balance. Bodies of curves have no cut faces and stay whole. May throw
-/// Standard_Failure.
+/// (`geom::divide`), whose volumes must balance. Bodies of curves have no cut faces and stay whole.
 /// Findings: cutaway.failed; cutaway.no_body, where one cuts with a body that is not there or has no inside.
 Result<Opened> open_up(const Body& body, const std::vector<Cutaway>& cutaways, const CuttingBodies& cutting,
                        Progress& progress);
