@@ -52,10 +52,8 @@ int run_cutaways(const Reading& reading, const std::string& view, const std::vec
         return trouble;
     }
     if (!view.empty()) {
-        const auto& views = opened.document.views;
-        const auto known =
-            std::find_if(views.begin(), views.end(), [&](const auto& each) { return each.name == view; });
-        if (known == views.end()) {
+        const model::View* known = model::find_view(opened.document, view);
+        if (known == nullptr) {
             spdlog::error("there is no view \u201c{}\u201d", view);
             return bad_usage;
         }

@@ -272,9 +272,7 @@ std::vector<Cap> live_caps(const model::BodyId& id, const ShownBody& body, const
 }
 
 bool are_live(const std::vector<Cutaway>& cutaways, const std::string& dragged) {
-    return model::find_cutaway(cutaways, dragged) != nullptr &&
-           std::all_of(cutaways.begin(), cutaways.end(),
-                       [](const Cutaway& each) { return !model::planes_of(each).empty(); });
+    return model::find_cutaway(cutaways, dragged) != nullptr && model::by_planes_alone(cutaways);
 }
 
 model::Stretches inside_of(const ShownBody& body, const Line3& line) {

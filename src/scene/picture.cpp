@@ -191,20 +191,6 @@ PicturePtr PictureMaker::make(const PictureRequest& request, Progress& progress)
     return picture;
 }
 
-namespace {
-
-bool by_planes_alone(const std::vector<model::Cutaway>& cutaways) {
-    return std::all_of(cutaways.begin(), cutaways.end(),
-                       [](const model::Cutaway& each) { return !model::planes_of(each).empty(); });
-}
-
-bool is_seen(const model::Document& document, const model::Evaluation& evaluation, const model::BodyId& body) {
-    const auto traits = evaluation.traits.find(body);
-    return !model::is_hidden(document, body, traits == evaluation.traits.end() ? "" : traits->second.layer);
-}
-
-} // namespace
-
 std::map<model::BodyId, model::Opened> PictureMaker::open(Picture& picture, const PictureRequest& request,
                                                           const Bodies& after, Progress& progress) {
     std::map<model::BodyId, model::Opened> opened;
@@ -212,7 +198,7 @@ std::map<model::BodyId, model::Opened> PictureMaker::open(Picture& picture, cons
     const model::CuttingBodies cutting(after.begin(), after.end());
     for (const auto& [id, body] : after) {
         const auto by = model::opening(request.cutaways, request.document, *picture.evaluation, id);
-        if (by.empty() || body->blade || !is_seen(request.document, *picture.evaluation, id) ||
+        if (by.empty() || body->blade || model::is_hidden(request.document, *picture.evaluation, id) ||
             model::cuts_with(request.cutaways, id)) {
             continue;
         }
@@ -258,14 +244,9 @@ void PictureMaker::add_caps(Picture& picture, const PictureRequest& request,
         for (const model::CutFace& face : exact->second.faces) {
             picture.caps.push_back(
                 exact_cap(id, face, style(*model::find_cutaway(request.cutaways, face.letter)), size * 1e-3));
-            const auto sum =
-                std::find_if(picture.cut_areas.begin(), picture.cut_areas.end(), [&, &body = id](const auto& each) {
-                    return each.letter == face.letter && each.body == body;
-                });
-            sum == picture.cut_areas.end() ? picture.cut_areas.push_back({face.letter, id, face.area})
-                                           : void(sum->area += face.area);
+            model::add_area(picture.cut_areas, id, face);
         }
-        if (shown->substance == Substance::surface && by_planes_alone(by)) { // lines along which it is cut
+        if (shown->substance == Substance::surface && model::by_planes_alone(by)) { // lines along which it is cut
             for (Cap& cap : live_caps(id, *shown, by, style, 1, nullptr)) {
                 picture.caps.push_back(std::move(cap));
             }

@@ -307,12 +307,10 @@ void ContentsTree::open_view_menu(QMenu& menu, const std::string& name) {
     menu.addAction(tr("Update"), this, [this, name] { views_->update(name); });
     menu.addAction(tr("Rename"), this, &ContentsTree::rename_selected);
     menu.addAction(tr("Note\u2026"), this, [this, name] {
-        const auto& views = session_.document().views;
-        const auto at =
-            std::find_if(views.begin(), views.end(), [&](const model::View& each) { return each.name == name; });
+        const model::View* view = model::find_view(session_.document(), name);
         bool accepted = false;
         const QString note = QInputDialog::getText(this, tr("Note"), tr("What the view is for"), QLineEdit::Normal,
-                                                   QString::fromStdString(at->note), &accepted);
+                                                   QString::fromStdString(view->note), &accepted);
         if (accepted) {
             views_->annotate(name, note.trimmed().toStdString());
         }

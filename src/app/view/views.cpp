@@ -20,7 +20,7 @@ Views::Views(Session& session, Viewport& viewport, QObject* parent)
     : QObject(parent), session_(session), viewport_(viewport) {}
 
 std::string Views::current() const {
-    return place_of(session_.document().views, current_) < 0 ? std::string() : current_;
+    return model::find_view(session_.document(), current_) == nullptr ? std::string() : current_;
 }
 
 void Views::keep() {
@@ -40,11 +40,11 @@ void Views::keep() {
 }
 
 void Views::go_to(const std::string& name) {
-    const int place = place_of(session_.document().views, name);
-    if (place < 0) {
+    const model::View* known = model::find_view(session_.document(), name);
+    if (known == nullptr) {
         return;
     }
-    const model::View view = session_.document().views[static_cast<size_t>(place)];
+    const model::View view = *known;
     current_ = name;
     session_.edit([&](model::Document document) { return model::as_in_view(std::move(document), view); });
     viewport_.read_camera(view);
@@ -85,7 +85,7 @@ void Views::update(const std::string& name) {
 }
 
 void Views::rename(const std::string& from, const std::string& to) {
-    if (to.empty() || place_of(session_.document().views, to) >= 0) {
+    if (to.empty() || model::find_view(session_.document(), to) != nullptr) {
         return;
     }
     change(from, [&](model::View& view) { view.name = to; });

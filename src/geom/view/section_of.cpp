@@ -1,9 +1,7 @@
 #include "geom/view/section_of.h"
 
-#include "geom/kernel/face_foot.h"
 #include "geom/measure/measure.h"
 #include "geom/measure/pick.h"
-#include "geom/outline/profile.h"
 #include "geom/view/raster.h"
 #include "geom/view/section.h"
 #include "geom/view/section_area.h"

@@ -66,6 +66,12 @@ const Cutaway* find_cutaway(const std::vector<Cutaway>& cutaways, const std::str
     return at == cutaways.end() ? nullptr : &*at;
 }
 
+const View* find_view(const Document& document, const std::string& name) {
+    const auto& all = document.views;
+    const auto at = std::find_if(all.begin(), all.end(), [&](const View& each) { return each.name == name; });
+    return at == all.end() ? nullptr : &*at;
+}
+
 const Material* find_material(const Document& document, const std::string& name) {
     const auto& all = document.materials;
     const auto at = std::find_if(all.begin(), all.end(), [&](const Material& each) { return each.name == name; });
@@ -198,11 +204,7 @@ Document as_in_view(Document document, const View& view) {
 
 std::string free_view_name(const Document& document, const std::string& name) {
     std::string free = name;
-    const auto taken = [&](const std::string& wanted) {
-        return std::any_of(document.views.begin(), document.views.end(),
-                           [&](const View& each) { return each.name == wanted; });
-    };
-    for (int number = 2; taken(free); ++number) {
+    for (int number = 2; find_view(document, free) != nullptr; ++number) {
         free = name + " " + std::to_string(number);
     }
     return free;

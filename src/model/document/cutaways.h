@@ -21,6 +21,8 @@ std::optional<std::string> layer_of(const std::string& member);
 /// Null where there is none of that letter.
 const Cutaway* find_cutaway(const std::vector<Cutaway>& cutaways, const std::string& letter);
 /// Null where there is none of that name.
+const View* find_view(const Document& document, const std::string& name);
+/// Null where there is none of that name.
 const Material* find_material(const Document& document, const std::string& name);
 /// The material that the document says a body is of; null where it says none.
 const Material* material_of(const Document& document, const BodyId& body);

@@ -192,6 +192,11 @@ Result<Opened> opened_by(const Body& body, const std::vector<Cutaway>& cutaways,
     return Opener(body, cutaways).open(*division, solids);
 }
 
+BodyTraits traits_in(const Evaluation& evaluation, const BodyId& body) {
+    const auto known = evaluation.traits.find(body);
+    return known == evaluation.traits.end() ? BodyTraits{} : known->second;
+}
+
 } // namespace
 
 BodyId cut_faces_of(const std::string& letter) {
@@ -218,10 +223,20 @@ Result<Opened> open_up(const Body& body, const std::vector<Cutaway>& all, const 
     }
 }
 
+void add_area(std::vector<CutArea>& areas, const BodyId& body, const CutFace& face) {
+    const auto known = std::find_if(areas.begin(), areas.end(), [&](const CutArea& each) {
+        return each.letter == face.letter && each.body == body;
+    });
+    known == areas.end() ? areas.push_back({face.letter, body, face.area}) : void(known->area += face.area);
+}
+
+bool is_hidden(const Document& document, const Evaluation& evaluation, const BodyId& body) {
+    return is_hidden(document, body, traits_in(evaluation, body).layer);
+}
+
 std::vector<Cutaway> opening(const std::vector<Cutaway>& cutaways, const Document& document,
                              const Evaluation& evaluation, const BodyId& body) {
-    const auto traits = evaluation.traits.find(body);
-    const BodyTraits known = traits == evaluation.traits.end() ? BodyTraits{} : traits->second;
+    const BodyTraits known = traits_in(evaluation, body);
     std::vector<Cutaway> those;
     for (const Cutaway& each : cutaways) {
         if (concerns(each, document, body, known.group, known.layer)) {
@@ -236,9 +251,7 @@ OpenedBodies open_all(const Document& document, const Evaluation& evaluation, in
     const auto bodies = evaluation.bodies_as_of(as_of);
     const CuttingBodies cutting(bodies.begin(), bodies.end());
     for (const auto& [id, body] : bodies) {
-        const auto traits = evaluation.traits.find(id);
-        const bool hidden = is_hidden(document, id, traits == evaluation.traits.end() ? "" : traits->second.layer);
-        if (hidden || body->blade || cuts_with(document.cutaways, id)) {
+        if (is_hidden(document, evaluation, id) || body->blade || cuts_with(document.cutaways, id)) {
             continue;
         }
         const auto opened = open_up(*body, opening(document.cutaways, document, evaluation, id), cutting, progress);
@@ -247,11 +260,7 @@ OpenedBodies open_all(const Document& document, const Evaluation& evaluation, in
             continue;
         }
         for (const CutFace& face : opened->faces) {
-            const auto known = std::find_if(all.areas.begin(), all.areas.end(), [&, &name = id](const CutArea& each) {
-                return each.letter == face.letter && each.body == name;
-            });
-            known == all.areas.end() ? all.areas.push_back({face.letter, id, face.area})
-                                     : void(known->area += face.area);
+            add_area(all.areas, id, face);
         }
     }
     return all;

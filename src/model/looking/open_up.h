@@ -44,6 +44,12 @@ struct CutArea {
     double area = 0; ///< mm^2
 };
 
+/// To what the cutaway cuts of the body already.
+void add_area(std::vector<CutArea>& areas, const BodyId& body, const CutFace& face);
+
+/// Whether a body of an evaluation is hidden, by itself or with its layer.
+bool is_hidden(const Document& document, const Evaluation& evaluation, const BodyId& body);
+
 /// All bodies of an evaluation as they are after a step (0: at the end), opened by these cutaways. Hidden ones and
 /// blades are left out.
 struct OpenedBodies {

@@ -109,6 +109,10 @@ std::vector<Frame3> planes_of(const Cutaway& cutaway) {
     return {};
 }
 
+bool by_planes_alone(const std::vector<Cutaway>& cutaways) {
+    return std::all_of(cutaways.begin(), cutaways.end(), [](const Cutaway& each) { return !planes_of(each).empty(); });
+}
+
 std::vector<Wedge> wedges_of(const Cutaway& cutaway) {
     const auto planes = planes_of(cutaway);
     std::vector<Wedge> wedges;

@@ -25,6 +25,9 @@ std::vector<Frame3> planes_of(const Cutaway& cutaway);
 /// What a cutaway by planes takes away: whatever lies in one of the wedges. None for cylinders and bodies.
 std::vector<Wedge> wedges_of(const Cutaway& cutaway);
 
+/// Whether planes bound each of them: triangles show at once what they take away.
+bool by_planes_alone(const std::vector<Cutaway>& cutaways);
+
 /// What is left of a line whose direction has length 1. `within`: where a line runs inside of the body that a cutaway
 /// cuts with.
 Stretches left_of(const std::vector<Cutaway>& cutaways, const Line3& line,
